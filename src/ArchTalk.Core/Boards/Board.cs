@@ -1,0 +1,21 @@
+namespace ArchTalk.Core.Boards;
+
+/// <summary>A visual surface: <see cref="Width"/> units wide and as high as what is on it.</summary>
+/// <param name="Id">Its identity.</param>
+/// <param name="Title">Its name in the board strip and of chapters.</param>
+/// <param name="Height">In board units.</param>
+public sealed record Board(Guid Id, string Title, int Height)
+{
+    /// <summary>Every board is 1600 units wide.</summary>
+    public const int Width = 1600;
+
+    /// <summary>A slide, and an empty board before it grows, is 900 units high.</summary>
+    public const int SlideHeight = 900;
+
+    /// <summary>An empty board can grow to this height in units: about 22 screens.</summary>
+    public const int MaxHeight = 20_000;
+
+    /// <summary>The height in units of a board that shows a picture of the given size in pixels.</summary>
+    public static int HeightFor(int pixelWidth, int pixelHeight) =>
+        Math.Clamp((int)Math.Round((double)Width * pixelHeight / pixelWidth), 1, MaxHeight);
+}

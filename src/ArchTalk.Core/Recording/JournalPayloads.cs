@@ -1,0 +1,171 @@
+using System.Buffers.Binary;
+using System.Runtime.InteropServices;
+using System.Text.Json;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Recording;
+
+/// <summary>What a recorder says when a run of one microphone begins.</summary>
+/// <param name="Segment">Counts up from 0 within the take.</param>
+/// <param name="DeviceRate">The rate of the device in Hz; the journal's own sound is always 48 kHz.</param>
+/// <param name="InputOffsetMs">How late the microphone delivers a sound, in ms: the track's own figure, or as measured.</param>
+/// <param name="Microphone">The device's name.</param>
+/// <param name="EchoCancellation">As read back from the track; should be off.</param>
+/// <param name="NoiseSuppression">As read back from the track; should be off.</param>
+/// <param name="AutoGainControl">As read back from the track; should be off.</param>
+public sealed record SegmentStart(
+    int Segment,
+    int DeviceRate,
+    double InputOffsetMs,
+    string Microphone,
+    bool EchoCancellation,
+    bool NoiseSuppression,
+    bool AutoGainControl);
+
+/// <summary>Sound as it arrived: 16-bit mono at 48 kHz, counted from the segment's first sample, pauses included in the count.</summary>
+public readonly record struct AudioChunk(int Segment, long FirstSample, ReadOnlyMemory<byte> Pcm)
+{
+    public int Length => Pcm.Length / sizeof(short);
+}
+
+/// <summary>A point in the sound of one segment.</summary>
+public readonly record struct SegmentPoint(int Segment, long Sample);
+
+/// <summary>Makes and reads the payloads of journal records, one pair of functions for each kind.</summary>
+public static class JournalPayloads
+{
+    /// <summary>The journal's JSON: camel case, the same in the recorder.</summary>
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
+
+    public static byte[] Segment(SegmentStart start) => JsonSerializer.SerializeToUtf8Bytes(start, Json);
+
+    public static byte[] Audio(int segment, long firstSample, ReadOnlySpan<short> samples)
+    {
+        var payload = new byte[12 + (samples.Length * sizeof(short))];
+        WritePoint(payload, new SegmentPoint(segment, firstSample));
+        MemoryMarshal.AsBytes(samples).CopyTo(payload.AsSpan(12));
+        return payload;
+    }
+
+    public static byte[] Anchors(int segment, IReadOnlyList<ClockAnchor> anchors)
+    {
+        var payload = new byte[4 + (anchors.Count * 16)];
+        BinaryPrimitives.WriteInt32LittleEndian(payload, segment);
+        for (var i = 0; i < anchors.Count; i++)
+        {
+            var target = payload.AsSpan(4 + (i * 16));
+            BinaryPrimitives.WriteInt64LittleEndian(target, anchors[i].Sample);
+            BinaryPrimitives.WriteDoubleLittleEndian(target[8..], anchors[i].PerformanceMs);
+        }
+
+        return payload;
+    }
+
+    public static byte[] Events(int segment, IReadOnlyList<TakeEvent> events)
+    {
+        var json = JsonSerializer.SerializeToUtf8Bytes(events, Json);
+        var payload = new byte[4 + json.Length];
+        BinaryPrimitives.WriteInt32LittleEndian(payload, segment);
+        json.CopyTo(payload.AsSpan(4));
+        return payload;
+    }
+
+    public static byte[] Point(SegmentPoint point)
+    {
+        var payload = new byte[12];
+        WritePoint(payload, point);
+        return payload;
+    }
+
+    /// <summary>Whether the payload can be read as what its kind says: asked before a record is accepted.</summary>
+    public static bool IsValid(JournalRecord record) => record.Kind switch
+    {
+        JournalRecordKind.Segment => ReadSegment(record.Payload.Span) is not null,
+        JournalRecordKind.Audio => ReadAudio(record.Payload) is not null,
+        JournalRecordKind.Anchors => ReadAnchors(record.Payload.Span) is not null,
+        JournalRecordKind.Events => ReadEvents(record.Payload.Span) is not null,
+        JournalRecordKind.Pause or JournalRecordKind.Resume => ReadPoint(record.Payload.Span) is not null,
+        JournalRecordKind.Lost => record.Payload.Length == 4
+            && BinaryPrimitives.ReadUInt32LittleEndian(record.Payload.Span) <= record.Sequence,
+        JournalRecordKind.End => record.Payload.IsEmpty,
+        _ => false,
+    };
+
+    internal static SegmentStart? ReadSegment(ReadOnlySpan<byte> payload)
+    {
+        var start = Deserialize<SegmentStart>(payload);
+        return start is { Segment: >= 0, InputOffsetMs: >= -1000 and <= 1000 } ? start : null;
+    }
+
+    internal static AudioChunk? ReadAudio(ReadOnlyMemory<byte> payload)
+    {
+        if (payload.Length < 14 || (payload.Length - 12) % sizeof(short) != 0 || ReadPoint(payload.Span[..12]) is not { } point)
+        {
+            return null;
+        }
+
+        return new AudioChunk(point.Segment, point.Sample, payload[12..]);
+    }
+
+    internal static (int Segment, IReadOnlyList<ClockAnchor> Anchors)? ReadAnchors(ReadOnlySpan<byte> payload)
+    {
+        if (payload.Length < 4 || (payload.Length - 4) % 16 != 0)
+        {
+            return null;
+        }
+
+        var anchors = new ClockAnchor[(payload.Length - 4) / 16];
+        for (var i = 0; i < anchors.Length; i++)
+        {
+            var source = payload[(4 + (i * 16))..];
+            anchors[i] = new(BinaryPrimitives.ReadInt64LittleEndian(source), BinaryPrimitives.ReadDoubleLittleEndian(source[8..]));
+            if (!double.IsFinite(anchors[i].PerformanceMs) || anchors[i].Sample < 0)
+            {
+                return null;
+            }
+        }
+
+        return (BinaryPrimitives.ReadInt32LittleEndian(payload), anchors);
+    }
+
+    internal static (int Segment, TakeEvent[] Events)? ReadEvents(ReadOnlySpan<byte> payload)
+    {
+        if (payload.Length < 4 || Deserialize<TakeEvent[]>(payload[4..]) is not { } events || !Array.TrueForAll(events, e => e is not null))
+        {
+            return null;
+        }
+
+        return (BinaryPrimitives.ReadInt32LittleEndian(payload), events);
+    }
+
+    internal static SegmentPoint? ReadPoint(ReadOnlySpan<byte> payload)
+    {
+        if (payload.Length != 12)
+        {
+            return null;
+        }
+
+        var point = new SegmentPoint(
+            BinaryPrimitives.ReadInt32LittleEndian(payload), BinaryPrimitives.ReadInt64LittleEndian(payload[4..]));
+        return point is { Segment: >= 0, Sample: >= 0 } ? point : null;
+    }
+
+    private static void WritePoint(Span<byte> target, SegmentPoint point)
+    {
+        BinaryPrimitives.WriteInt32LittleEndian(target, point.Segment);
+        BinaryPrimitives.WriteInt64LittleEndian(target[4..], point.Sample);
+    }
+
+    private static T? Deserialize<T>(ReadOnlySpan<byte> json)
+        where T : class
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<T>(json, Json);
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException)
+        {
+            return null;
+        }
+    }
+}

@@ -1,0 +1,27 @@
+namespace ArchTalk.Core.Time;
+
+/// <summary>A half-open range of time, from <see cref="Start"/> up to but not including <see cref="End"/>.</summary>
+/// <typeparam name="TTime">The space the range lives in: <see cref="TakeTime"/> or <see cref="LessonTime"/>.</typeparam>
+public readonly record struct TimeRange<TTime>
+    where TTime : struct, IComparable<TTime>
+{
+    /// <exception cref="ArgumentException">The end lies before the start.</exception>
+    public TimeRange(TTime start, TTime end)
+    {
+        if (end.CompareTo(start) < 0)
+        {
+            throw new ArgumentException($"A range can't end ({end}) before it starts ({start}).", nameof(end));
+        }
+
+        Start = start;
+        End = end;
+    }
+
+    public TTime Start { get; }
+
+    public TTime End { get; }
+
+    public bool IsEmpty => Start.CompareTo(End) == 0;
+
+    public bool Contains(TTime time) => time.CompareTo(Start) >= 0 && time.CompareTo(End) < 0;
+}

@@ -1,0 +1,64 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Editing;
+using ArchTalk.Core.Lessons;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Tests.Timelines;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+
+namespace ArchTalk.Core.Tests.Lessons;
+
+public class ChaptersTests
+{
+    private static readonly Board[] Boards = [new(Guid.NewGuid(), "Thrust", 900), new(Guid.NewGuid(), "Keystone", 900), new(Guid.NewGuid(), " ", 900)];
+
+    private static LessonTimeline Show(int seconds, params (int Second, int Board)[] shown) => TimelineCompiler.Compile(
+        Boards,
+        TakeRange.EndToEnd([TimelineCompilerTests.Record(
+            Guid.NewGuid(), seconds * 1000, [.. shown.Select(s => (TakeEvent)new BoardShown(s.Second * 1000, Boards[s.Board].Id))])]));
+
+    private static TimeRange<LessonTime> Silence(double from, double to) => new(LessonTime.FromSeconds(from), LessonTime.FromSeconds(to));
+
+    private static (double, string)[] Propose(LessonTimeline timeline, params TimeRange<LessonTime>[] silences) =>
+        [.. Chapters.Propose(timeline, silences).Select(c => (c.At.Milliseconds / 1000, c.Title))];
+
+    [Fact]
+    public void A_part_begins_with_each_board_that_stays() =>
+        Propose(Show(120, (0, 0), (40, 1), (80, 2))).ShouldBe([(0, "Thrust"), (40, "Keystone"), (80, "Board 3")]);
+
+    [Fact]
+    public void A_glance_at_another_board_is_no_part() =>
+        Propose(Show(120, (0, 0), (40, 1), (45, 0), (80, 1))).ShouldBe([(0, "Thrust"), (80, "Keystone")]);
+
+    [Fact]
+    public void The_first_part_begins_at_0_however_short() =>
+        Propose(Show(60, (2, 0), (5, 1))).ShouldBe([(0, "Thrust")]);
+
+    [Fact]
+    public void A_long_silence_divides_a_long_part_and_a_short_one_does_not()
+    {
+        var timeline = Show(180, (0, 0), (120, 1));
+
+        Propose(timeline, Silence(58, 62), Silence(30, 31), Silence(118, 123), Silence(150, 155))
+            .ShouldBe([(0, "Thrust"), (62, "Thrust, part 2"), (120, "Keystone")]);
+    }
+
+    [Fact]
+    public void Coming_back_to_a_board_says_so() =>
+        Propose(Show(120, (0, 0), (40, 1), (80, 0))).ShouldBe([(0, "Thrust"), (40, "Keystone"), (80, "Thrust, part 2")]);
+
+    [Fact]
+    public void There_is_nothing_to_propose_without_a_recording() =>
+        Chapters.Propose(TimelineCompiler.Compile(Boards, []), []).ShouldBeEmpty();
+
+    [Fact]
+    public void Chapters_are_placed_by_their_moment_and_those_of_a_deleted_take_are_left_out()
+    {
+        var timeline = Show(60, (0, 0));
+        var take = timeline.Ranges[0].Take.Value;
+        Chapter At(string title, Guid? id, double seconds) => new(Guid.NewGuid(), title, id, (long)(seconds * 48_000));
+
+        Chapters.Place([At("c", take, 30), At("b", take, 10), At("gone", Guid.NewGuid(), 5), At("hidden", take, 30)], timeline)
+            .Select(c => (c.Title, c.At.Milliseconds)).ShouldBe([("b", 0), ("hidden", 30_000)]);
+    }
+}

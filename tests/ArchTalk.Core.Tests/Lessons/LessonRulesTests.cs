@@ -1,0 +1,80 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Lessons;
+
+namespace ArchTalk.Core.Tests.Lessons;
+
+public class LessonRulesTests
+{
+    private static Term Word(string word, string meaning = "m", string language = "") => new(Guid.NewGuid(), word, "", meaning, language);
+
+    private static Reference Web(string title, string address) => new(Guid.NewGuid(), Reference.Web, title, address, "", "");
+
+    [Fact]
+    public void Blanks_are_trimmed_and_empty_entries_left_out() =>
+        LessonRules.Terms([Word("  voussoir "), Word(" ", " ")]).Value!.ShouldHaveSingleItem().Word.ShouldBe("voussoir");
+
+    [Theory]
+    [InlineData("", "m", "", "has no word")]
+    [InlineData("w", "m", "not a language", "isn't a language tag")]
+    [InlineData("w", "m", "en--x", "isn't a language tag")]
+    public void A_wrong_term_is_named(string word, string meaning, string language, string fault) =>
+        LessonRules.Terms([Word(word, meaning, language)]).Fault!.ShouldContain(fault);
+
+    [Theory]
+    [InlineData("en")]
+    [InlineData("pt-BR")]
+    [InlineData("zh-Hant")]
+    public void Language_tags_are_those_of_BCP_47(string tag) => LessonRules.Terms([Word("w", language: tag)]).Fault.ShouldBeNull();
+
+    [Theory]
+    [InlineData("https://example.org/arch", true)]
+    [InlineData("http://example.org", true)]
+    [InlineData("javascript:alert(1)", false)]
+    [InlineData("example.org", false)]
+    [InlineData("", false)]
+    public void A_web_reference_needs_a_web_address(string address, bool good) =>
+        (LessonRules.References([Web("t", address)]).Fault is null).ShouldBe(good);
+
+    [Fact]
+    public void A_reference_needs_a_title_and_a_known_kind()
+    {
+        LessonRules.References([new(Guid.NewGuid(), Reference.Book, "", "", "12–15", "")]).Fault!.ShouldContain("no title");
+        LessonRules.References([new(Guid.NewGuid(), "film", "t", "", "", "")]).Fault.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public void Steps_of_a_task_are_tidied_and_too_long_ones_are_named()
+    {
+        LessonRules.Task(new([" Build ", "", "Draw"], "", "", "", "")).Value!.Steps.ShouldBe(["Build", "Draw"]);
+        LessonRules.Task(new([new string('x', 2001)], "", "", "", "")).Fault!.ShouldContain("longer than 2000");
+        LessonTask.Empty.IsEmpty.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void A_chapter_needs_a_name_of_reasonable_length()
+    {
+        LessonRules.Chapters([new(Guid.NewGuid(), " ", null, 0)]).Fault!.ShouldContain("no name");
+        LessonRules.Chapters([new(Guid.NewGuid(), new string('x', 121), null, 0)]).Fault!.ShouldContain("longer than 120");
+    }
+
+    [Fact]
+    public void A_list_has_a_limit() =>
+        LessonRules.Terms(Enumerable.Range(0, 501).Select(i => Word($"w{i}"))).Fault!.ShouldContain("at most 500");
+
+    [Fact]
+    public void A_board_is_named_by_its_largest_words()
+    {
+        TextWord At(string text, double size) => new(text, 0, 0, 10, size);
+
+        new TextLayer([At("12", 60), At("small", 12), At("Why", 40), At("an", 38), At("arch", 40), At("note", 14), At("Stands", 40)])
+            .LargestWords().ShouldBe("Why an arch");
+        TextLayer.Empty.LargestWords().ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData(1920, 1080, 900)]
+    [InlineData(2480, 3508, 2263)]
+    [InlineData(1, 100_000, Board.MaxHeight)]
+    public void A_board_is_as_high_as_its_picture_at_1600_wide(int width, int height, int units) =>
+        Board.HeightFor(width, height).ShouldBe(units);
+}

@@ -1,0 +1,131 @@
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Tests.Recording;
+
+public class TakeTests
+{
+    private static readonly Guid TakeGuid = Guid.Parse("0f8fad5b-d9cb-469f-a165-70867728950e");
+    private static readonly Guid BoardGuid = Guid.Parse("7c9e6679-7425-40de-944b-e07fc1f90ae7");
+    private static readonly SegmentStart Microphone = new(0, 48_000, 0, "Test", false, false, false);
+
+    private static Take Read(JournalBuilder builder)
+    {
+        Journal.TryRead(builder.ToBytes(TakeGuid), out var journal).ShouldBeTrue();
+        return Take.FromJournal(journal!);
+    }
+
+    private static short[] Ramp(int from, int length) => [.. Enumerable.Range(from, length).Select(i => (short)i)];
+
+    // The clock of the browser shows 1000 ms at sample 0 and runs exactly.
+    private static ClockAnchor Anchor(long sample) => new(sample, 1000 + (sample / 48.0));
+
+    [Fact]
+    public void Chunks_lie_end_to_end()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 480)).Audio(0, 480, Ramp(480, 480)).End());
+
+        take.Length.ShouldBe(new Duration(960));
+        take.ToSamples().ShouldBe(Ramp(0, 960));
+        take.IsEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void A_pause_is_left_out_and_ink_after_it_stays_with_the_voice()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
+            .Pause(0, 4800).Events(0, new BoardShown(1500, BoardGuid)).Resume(0, 48_000)
+            .Audio(0, 48_000, Ramp(4800, 4800)).Anchors(0, Anchor(52_800))
+            .Events(0, new BoardShown(1000 + 1050, BoardGuid)));
+
+        take.Length.ShouldBe(new Duration(9600));
+        take.Sound.ShouldNotContain(s => s.IsMissing);
+
+        // During the pause (at 500 ms): what is done there is there when recording goes on.
+        take.Actions[0].At.ShouldBe(new TakeTime(4800));
+
+        // 50 ms after the pause ended at 1000 ms, so 100 + 50 ms into the take.
+        take.Actions[1].At.ShouldBe(new TakeTime(150 * 48));
+        take.IsEnded.ShouldBeFalse();
+    }
+
+    [Fact]
+    public void Missing_sound_is_kept_as_silence_so_that_the_rest_stays_in_place()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(1, 480)).Audio(0, 960, Ramp(961, 480)).Anchors(0, Anchor(1440)).Events(0, new BoardShown(1025, BoardGuid)));
+
+        take.Length.ShouldBe(new Duration(1440));
+        take.Sound.Single(s => s.IsMissing).ShouldBe(new TakeSound(new TakeTime(480), new Duration(480), default));
+        take.ToSamples()[480..960].ShouldAllBe(s => s == 0);
+        take.ToSamples()[960].ShouldBe((short)961);
+        take.Actions[0].At.ShouldBe(new TakeTime(25 * 48));
+    }
+
+    [Fact]
+    public void Sound_sent_twice_by_a_reloaded_tab_counts_once()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(0, 480)).Audio(0, 240, Ramp(240, 480)).Audio(0, 0, Ramp(0, 100)));
+
+        take.ToSamples().ShouldBe(Ramp(0, 720));
+    }
+
+    [Fact]
+    public void A_new_microphone_begins_a_new_segment_with_its_own_clock()
+    {
+        var take = Read(new JournalBuilder()
+            .Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800)).Events(0, new BoardShown(1020, BoardGuid))
+            .Segment(Microphone with { Segment = 1, InputOffsetMs = 10 }).Audio(1, 0, Ramp(4800, 4800))
+            .Anchors(1, new ClockAnchor(4800, 90_100)).Events(1, new BoardShown(90_020, BoardGuid)));
+
+        take.Length.ShouldBe(new Duration(9600));
+        take.Actions[0].At.ShouldBe(new TakeTime(20 * 48));
+
+        // The second microphone delivers 10 ms late, so what was heard at the stamp is found 10 ms later.
+        take.Actions[1].At.ShouldBe(new TakeTime((100 + 20 + 10) * 48));
+    }
+
+    [Fact]
+    public void Stamps_before_the_first_and_after_the_last_sample_are_held_at_the_ends()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
+            .Events(0, new BoardShown(900, BoardGuid), new BoardShown(5000, BoardGuid)));
+
+        take.Actions[0].At.ShouldBe(TakeTime.Zero);
+        take.Actions[1].At.ShouldBe(new TakeTime(4800));
+    }
+
+    [Fact]
+    public void A_stroke_gathers_its_points_and_a_cancelled_one_never_was()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
+            .Events(
+                0,
+                new StrokeBegun(1, BoardGuid, "pen", "blue", "fine"),
+                new StrokePoints(1, [100, 200, 128, 10_100, 110, 210, 300, 10_200]),
+                new StrokeBegun(2, BoardGuid, "pen", "blue", "fine"),
+                new StrokePoints(2, [0, 0, 0, 10_300]),
+                new StrokePoints(1, [120, 220, 140, 10_150]),
+                new StrokeCancelled(2)));
+
+        var stroke = take.Actions.ShouldHaveSingleItem().ShouldBeOfType<StrokeDrawn>();
+        stroke.At.ShouldBe(new TakeTime(10 * 48));
+        stroke.Points.Select(p => (p.X, p.Y, p.Pressure)).ShouldBe([(100, 200, (byte)128), (110, 210, (byte)255), (120, 220, (byte)140)]);
+
+        // A stamp that runs backwards waits for the one before it.
+        stroke.Points.Select(p => p.At.Milliseconds).ShouldBe([10, 20, 20]);
+    }
+
+    [Fact]
+    public void Strokes_of_another_take_are_named_with_it()
+    {
+        var other = Guid.NewGuid();
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 480)).Anchors(0, Anchor(480))
+            .Events(0, new Erased(1005, 7, ["3", $"{other:N}:4", "nonsense", ":", "x:5"])));
+
+        take.Actions.ShouldHaveSingleItem().ShouldBeOfType<StrokesErased>().Strokes
+            .ShouldBe([new StrokeKey(new(TakeGuid), 3), new StrokeKey(new(other), 4)]);
+    }
+}

@@ -1,0 +1,106 @@
+using ArchTalk.Core.Time;
+using CsCheck;
+
+namespace ArchTalk.Core.Tests.Time;
+
+public class TimeMapTests
+{
+    // Random maps of up to eight pieces: kept, cut or shortened.
+    private static readonly Gen<TimeMap> Maps =
+        Gen.Select(Gen.Long[1, 1_000_000], Gen.Int[0, 2], Gen.Double[0.05, 1]).Array[1, 8].Select(pieces =>
+        {
+            var take = TakeTime.Zero;
+            var lesson = LessonTime.Zero;
+            return new TimeMap([.. pieces.Select(p =>
+            {
+                var length = p.Item2 switch { 0 => p.Item1, 1 => 0, _ => Math.Max(1, (long)(p.Item1 * p.Item3)) };
+                var piece = new TimeMapPiece(
+                    new(take, take + new Duration(p.Item1)), new(lesson, lesson + new Duration(length)));
+                (take, lesson) = (piece.Source.End, piece.Target.End);
+                return piece;
+            })]);
+        });
+
+    [Fact]
+    public void Is_monotone_and_stays_in_its_target() => Gen.Select(Maps, Gen.Double[0, 1], Gen.Double[0, 1]).Sample((map, a, b) =>
+    {
+        var length = map.Source.End.Samples;
+        var first = new TakeTime((long)(Math.Min(a, b) * length));
+        var second = new TakeTime((long)(Math.Max(a, b) * length));
+        var from = map.ToLesson(first)!.Value;
+        var to = map.ToLesson(second)!.Value;
+        return from <= to && from >= map.Target.Start && to <= map.Target.End;
+    });
+
+    [Fact]
+    public void Is_exact_at_every_join() => Maps.Sample(map =>
+        map.Pieces.All(p => map.ToLesson(p.Source.Start) == p.Target.Start && map.ToLesson(p.Source.End) == p.Target.End));
+
+    [Fact]
+    public void Going_to_the_take_and_back_returns_to_the_same_time() => Gen.Select(Maps, Gen.Double[0, 1]).Sample((map, share) =>
+    {
+        var time = new LessonTime((long)(share * map.Target.End.Samples));
+        var back = map.ToLesson(map.ToTake(time)!.Value)!.Value;
+
+        // A shortened piece has fewer lesson samples than take samples, so the way back is exact to a sample.
+        return Math.Abs((back - time).Samples) <= 1;
+    });
+
+    [Fact]
+    public void Times_outside_the_source_have_no_lesson_time()
+    {
+        var map = TimeMap.Straight(new(new TakeTime(100), new TakeTime(200)), new LessonTime(50));
+
+        map.ToLesson(new TakeTime(99)).ShouldBeNull();
+        map.ToLesson(new TakeTime(100)).ShouldBe(new LessonTime(50));
+        map.ToLesson(new TakeTime(200)).ShouldBe(new LessonTime(150));
+        map.ToLesson(new TakeTime(201)).ShouldBeNull();
+        map.ToTake(new LessonTime(49)).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_cut_comes_out_at_the_join_and_its_edges_stay()
+    {
+        var map = new TimeMap(
+        [
+            new(new(new(0), new(100)), new(new(0), new(100))),
+            new(new(new(100), new(300)), new(new(100), new(100))),
+            new(new(new(300), new(400)), new(new(100), new(200))),
+        ]);
+
+        map.ToLesson(new TakeTime(200)).ShouldBe(new LessonTime(100));
+        map.IsCut(new TakeTime(200)).ShouldBeTrue();
+        map.IsCut(new TakeTime(100)).ShouldBeFalse();
+        map.IsCut(new TakeTime(300)).ShouldBeFalse();
+        map.ToTake(new LessonTime(100)).ShouldBe(new TakeTime(300));
+    }
+
+    [Fact]
+    public void Pieces_that_do_not_touch_are_refused()
+    {
+        Should.Throw<ArgumentException>(() => new TimeMap([]));
+        Should.Throw<ArgumentException>(() => new TimeMap(
+        [
+            new(new(new(0), new(100)), new(new(0), new(100))),
+            new(new(new(101), new(200)), new(new(100), new(199))),
+        ]));
+    }
+
+    [Fact]
+    public void Times_are_never_negative_and_ranges_never_backwards()
+    {
+        Should.Throw<ArgumentOutOfRangeException>(() => new TakeTime(-1));
+        Should.Throw<ArgumentOutOfRangeException>(() => new LessonTime(-1));
+        Should.Throw<ArgumentException>(() => new TimeRange<TakeTime>(new(2), new(1)));
+        Should.Throw<ArgumentOutOfRangeException>(() => LessonTime.Zero + new Duration(-1));
+    }
+
+    [Theory]
+    [InlineData(0, 0)]
+    [InlineData(23, 0)]
+    [InlineData(24, 1)]
+    [InlineData(48, 1)]
+    [InlineData(48 * 1000, 1000)]
+    public void Whole_milliseconds_are_the_nearest(long samples, int milliseconds) =>
+        new LessonTime(samples).WholeMilliseconds.ShouldBe(milliseconds);
+}
