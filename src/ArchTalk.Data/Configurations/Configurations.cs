@@ -1,0 +1,81 @@
+using System.Text.Json;
+using ArchTalk.Data.Entities;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+
+namespace ArchTalk.Data.Configurations;
+
+internal sealed class TeacherConfiguration : IEntityTypeConfiguration<Teacher>
+{
+    public void Configure(EntityTypeBuilder<Teacher> builder) => builder.Property(t => t.DisplayName).HasMaxLength(120);
+}
+
+internal sealed class UnitConfiguration : IEntityTypeConfiguration<Unit>
+{
+    public void Configure(EntityTypeBuilder<Unit> builder)
+    {
+        builder.Property(u => u.Title).HasMaxLength(200);
+        builder.HasIndex(u => new { u.TeacherId, u.Order });
+        builder.HasOne<Teacher>().WithMany().HasForeignKey(u => u.TeacherId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
+internal sealed class LessonConfiguration : IEntityTypeConfiguration<Lesson>
+{
+    public void Configure(EntityTypeBuilder<Lesson> builder)
+    {
+        builder.Property(l => l.Title).HasMaxLength(200);
+        builder.Property(l => l.WatchToken).HasMaxLength(40);
+        builder.HasIndex(l => l.WatchToken).IsUnique();
+        builder.HasIndex(l => new { l.TeacherId, l.UnitId, l.Order });
+        builder.HasOne(l => l.Teacher).WithMany().HasForeignKey(l => l.TeacherId).OnDelete(DeleteBehavior.Cascade);
+        builder.HasOne(l => l.Unit).WithMany().HasForeignKey(l => l.UnitId).OnDelete(DeleteBehavior.SetNull);
+        builder.HasMany(l => l.Boards).WithOne().HasForeignKey(b => b.LessonId).OnDelete(DeleteBehavior.Cascade);
+        builder.HasMany(l => l.Takes).WithOne().HasForeignKey(t => t.LessonId).OnDelete(DeleteBehavior.Cascade);
+        builder.HasMany(l => l.Publications).WithOne().HasForeignKey(p => p.LessonId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
+internal sealed class BoardConfiguration : IEntityTypeConfiguration<Board>
+{
+    public void Configure(EntityTypeBuilder<Board> builder)
+    {
+        builder.Property(b => b.Title).HasMaxLength(200);
+        builder.Property(b => b.Source).HasMaxLength(260);
+        builder.HasIndex(b => new { b.LessonId, b.Order });
+        builder.Property(b => b.Pictures).HasConversion(
+            p => JsonSerializer.Serialize(p, JsonSerializerOptions.Web),
+            p => JsonSerializer.Deserialize<List<PictureCopy>>(p, JsonSerializerOptions.Web)!,
+            new ValueComparer<List<PictureCopy>>((a, b) => a!.SequenceEqual(b!), p => p.Count, p => p.ToList()));
+    }
+}
+
+internal sealed class TakeConfiguration : IEntityTypeConfiguration<Take>
+{
+    public void Configure(EntityTypeBuilder<Take> builder) => builder.HasIndex(t => new { t.LessonId, t.Order });
+}
+
+internal sealed class PublicationConfiguration : IEntityTypeConfiguration<Publication>
+{
+    public void Configure(EntityTypeBuilder<Publication> builder) => builder.HasIndex(p => new { p.LessonId, p.Number }).IsUnique();
+}
+
+internal sealed class SectionStateConfiguration : IEntityTypeConfiguration<SectionState>
+{
+    public void Configure(EntityTypeBuilder<SectionState> builder)
+    {
+        builder.HasIndex(s => new { s.LessonId, s.Kind, s.Number }).IsUnique();
+        builder.HasOne<Lesson>().WithMany().HasForeignKey(s => s.LessonId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
+internal sealed class JobConfiguration : IEntityTypeConfiguration<Job>
+{
+    public void Configure(EntityTypeBuilder<Job> builder)
+    {
+        builder.HasIndex(j => new { j.State, j.CreatedAt });
+        builder.HasIndex(j => j.LessonId);
+        builder.HasOne<Lesson>().WithMany().HasForeignKey(j => j.LessonId).OnDelete(DeleteBehavior.Cascade);
+    }
+}

@@ -1,0 +1,135 @@
+namespace ArchTalk.Data.Entities;
+
+/// <summary>An ordered list of lessons.</summary>
+public sealed class Unit
+{
+    public Guid Id { get; set; }
+
+    public string TeacherId { get; set; } = "";
+
+    public string Title { get; set; } = "";
+
+    public int Order { get; set; }
+}
+
+/// <summary>The work in progress.</summary>
+public sealed class Lesson
+{
+    public Guid Id { get; set; }
+
+    public string TeacherId { get; set; } = "";
+
+    public Teacher? Teacher { get; set; }
+
+    public Guid? UnitId { get; set; }
+
+    public Unit? Unit { get; set; }
+
+    /// <summary>Place within the unit.</summary>
+    public int Order { get; set; }
+
+    public string Title { get; set; } = "";
+
+    public DateTimeOffset CreatedAt { get; set; }
+
+    public DateTimeOffset ChangedAt { get; set; }
+
+    /// <summary>When it was put aside; it can be restored.</summary>
+    public DateTimeOffset? DeletedAt { get; set; }
+
+    /// <summary>The unguessable part of the students' link, made when first published.</summary>
+    public string? WatchToken { get; set; }
+
+    /// <summary>Whether the link is closed.</summary>
+    public bool IsWithdrawn { get; set; }
+
+    public List<Board> Boards { get; } = [];
+
+    public List<Take> Takes { get; } = [];
+
+    public List<Publication> Publications { get; } = [];
+}
+
+/// <summary>Where a board comes from.</summary>
+public enum BoardKind
+{
+    /// <summary>An empty surface that grows downwards.</summary>
+    Empty = 0,
+
+    /// <summary>A page of a PDF.</summary>
+    Page = 1,
+
+    /// <summary>A picture.</summary>
+    Picture = 2,
+}
+
+/// <summary>A board of a lesson. Its pictures and words lie in the lesson's files.</summary>
+public sealed class Board
+{
+    public Guid Id { get; set; }
+
+    public Guid LessonId { get; set; }
+
+    public BoardKind Kind { get; set; }
+
+    public int Order { get; set; }
+
+    public string Title { get; set; } = "";
+
+    /// <summary>In board units; the width is always 1600.</summary>
+    public int Height { get; set; }
+
+    /// <summary>The file it came from, as the teacher named it.</summary>
+    public string Source { get; set; } = "";
+
+    /// <summary>Sizes of the picture's copies in pixels, small to large; empty for an empty board.</summary>
+    public List<PictureCopy> Pictures { get; set; } = [];
+
+    public DateTimeOffset? DeletedAt { get; set; }
+
+    public Core.Boards.Board ToCore() => new(Id, Title, Height);
+}
+
+/// <summary>One size of a board's picture.</summary>
+public sealed record PictureCopy(string File, int Width, int Height);
+
+/// <summary>A recording pass; its journal lies in the lesson's files.</summary>
+public sealed class Take
+{
+    public Guid Id { get; set; }
+
+    public Guid LessonId { get; set; }
+
+    public int Order { get; set; }
+
+    public DateTimeOffset StartedAt { get; set; }
+
+    /// <summary>When its end was journalled; null while recording or after an interruption.</summary>
+    public DateTimeOffset? EndedAt { get; set; }
+
+    /// <summary>SHA-256 of the upload token, in hex.</summary>
+    public string TokenHash { get; set; } = "";
+
+    /// <summary>The writer that may append; an older one is refused.</summary>
+    public int Epoch { get; set; }
+
+    /// <summary>Length in samples at 48 kHz; 0 until it has ended.</summary>
+    public long Samples { get; set; }
+
+    public DateTimeOffset? DeletedAt { get; set; }
+}
+
+/// <summary>One published, immutable version of a lesson.</summary>
+public sealed class Publication
+{
+    public Guid Id { get; set; }
+
+    public Guid LessonId { get; set; }
+
+    /// <summary>Counts up from 1.</summary>
+    public int Number { get; set; }
+
+    public DateTimeOffset PublishedAt { get; set; }
+
+    public int LengthMs { get; set; }
+}

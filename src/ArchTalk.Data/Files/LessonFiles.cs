@@ -1,0 +1,41 @@
+using System.Globalization;
+
+namespace ArchTalk.Data.Files;
+
+/// <summary>Where everything lies under the data folder. Names are made from identities, never from what anybody typed.</summary>
+public sealed class LessonFiles
+{
+    public LessonFiles(string root)
+    {
+        Root = Path.GetFullPath(root);
+        Directory.CreateDirectory(Root);
+    }
+
+    public string Root { get; }
+
+    public string Database => Path.Combine(Root, "archtalk.db");
+
+    public string Keys => Directory.CreateDirectory(Path.Combine(Root, "keys")).FullName;
+
+    public string Lesson(Guid lesson) => Path.Combine(Root, "lessons", lesson.ToString("N"));
+
+    public string Board(Guid lesson, Guid board) => Path.Combine(Lesson(lesson), "boards", board.ToString("N"));
+
+    /// <summary>The words of a board's picture.</summary>
+    public string BoardText(Guid lesson, Guid board) => Path.Combine(Board(lesson, board), "text.json");
+
+    public string Take(Guid lesson, Guid take) => Path.Combine(Lesson(lesson), "takes", take.ToString("N"));
+
+    public string Journal(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "take.journal");
+
+    /// <summary>The lossless master of a take's voice.</summary>
+    public string Master(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "voice.flac");
+
+    /// <summary>The voice of the whole lesson as it stands, for playing it back while working.</summary>
+    public string Preview(Guid lesson, string version) => Path.Combine(Lesson(lesson), "preview", $"{version}.wav");
+
+    public string Uploads(Guid lesson) => Path.Combine(Lesson(lesson), "uploads");
+
+    public string Publication(Guid lesson, int number) =>
+        Path.Combine(Lesson(lesson), "publications", number.ToString(CultureInfo.InvariantCulture));
+}

@@ -1,0 +1,135 @@
+using MetadataExtractor;
+using MetadataExtractor.Formats.Exif;
+using SkiaSharp;
+
+namespace ArchTalk.Media;
+
+/// <summary>A copy of a picture that was written: its file name and size in pixels.</summary>
+public sealed record PictureFile(string Name, int Width, int Height);
+
+/// <summary>Makes the copies of a board's picture that students and teachers are sent.</summary>
+public static class Pictures
+{
+    /// <summary>
+    /// Widths in pixels: for the board strip, for a phone or a laptop, and for a close-up to a third of the board on a screen
+    /// 1280 pixels wide.
+    /// </summary>
+    public static readonly IReadOnlyList<(string Name, int Width)> Sizes = [("small", 400), ("medium", 1600), ("large", 3840)];
+
+    // What a browser can be relied on to decode in one piece.
+    private const int TallestCopy = 16_000;
+    private const int JpegQuality = 88;
+
+    /// <summary>
+    /// Reads a picture (turned as its EXIF says), checks the limits before decoding, and writes its copies into
+    /// <paramref name="folder"/> from small to large; none is larger than the picture itself.
+    /// </summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public static IReadOnlyList<PictureFile> Import(string file, string folder, MediaLimits limits)
+    {
+        using var codec = SKCodec.Create(file)
+            ?? throw new MediaException("The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
+        var info = codec.Info;
+        if ((long)info.Width * info.Height > limits.Pixels || Math.Max(info.Width, info.Height) > limits.Side)
+        {
+            throw new MediaException(
+                $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, can be used. Make it smaller and add it again.");
+        }
+
+        using var decoded = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        if (codec.GetPixels(decoded.Info, decoded.GetPixels()) != SKCodecResult.Success)
+        {
+            throw new MediaException("The picture is broken: only a part of it could be read. Copy or save it again, and add the new file.");
+        }
+
+        using var upright = Turn(decoded, Orientation(file));
+        return WriteCopies(upright, folder);
+    }
+
+    /// <summary>Writes the copies of a page that was rendered at the largest size as JPEG; that file becomes the largest copy as it is.</summary>
+    public static IReadOnlyList<PictureFile> ImportPage(string jpeg, string folder)
+    {
+        using var bitmap = SKBitmap.Decode(jpeg) ?? throw new MediaException("A page could not be drawn.");
+        System.IO.Directory.CreateDirectory(folder);
+        var large = Path.Combine(folder, "large.jpg");
+        File.Move(jpeg, large, overwrite: true);
+        return [.. WriteCopies(bitmap, folder, Sizes.Count - 1), new PictureFile("large.jpg", bitmap.Width, bitmap.Height)];
+    }
+
+    /// <summary>Writes all the copies that are smaller than the bitmap, and one of its own size when the largest is wanted.</summary>
+    internal static List<PictureFile> WriteCopies(SKBitmap bitmap, string folder, int? sizes = null)
+    {
+        System.IO.Directory.CreateDirectory(folder);
+        var files = new List<PictureFile>();
+        foreach (var (name, wanted) in Sizes.Take(sizes ?? Sizes.Count))
+        {
+            var width = Math.Min(wanted, bitmap.Width);
+            var height = Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width));
+            if (height > TallestCopy)
+            {
+                width = Math.Max(1, (int)((double)width * TallestCopy / height));
+                height = TallestCopy;
+            }
+
+            files.Add(WriteCopy(bitmap, folder, name, width, height));
+            if (width == bitmap.Width)
+            {
+                break;
+            }
+        }
+
+        return files;
+    }
+
+    private static PictureFile WriteCopy(SKBitmap bitmap, string folder, string name, int width, int height)
+    {
+        // What shows through a picture is paper, so a white ground is right, and JPEG will do for every copy.
+        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        surface.Canvas.Clear(SKColors.White);
+        using var image = SKImage.FromBitmap(bitmap);
+        surface.Canvas.DrawImage(image, new SKRect(0, 0, width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var copy = surface.Snapshot();
+        using var data = copy.Encode(SKEncodedImageFormat.Jpeg, JpegQuality);
+        using var output = File.Create(Path.Combine(folder, $"{name}.jpg"));
+        data.SaveTo(output);
+        return new PictureFile($"{name}.jpg", width, height);
+    }
+
+    // EXIF 2.3, tag 0x0112: 1 is upright, 2 to 8 are the mirrored and turned ways to hold a camera (from memory).
+    private static int Orientation(string file)
+    {
+        try
+        {
+            var exif = ImageMetadataReader.ReadMetadata(file).OfType<ExifIfd0Directory>().FirstOrDefault();
+            return exif is not null && exif.TryGetInt32(ExifDirectoryBase.TagOrientation, out var value) ? value : 1;
+        }
+        catch (Exception e) when (e is ImageProcessingException or IOException)
+        {
+            return 1;
+        }
+    }
+
+    private static SKBitmap Turn(SKBitmap bitmap, int orientation)
+    {
+        var sideways = orientation is >= 5 and <= 8;
+        var (width, height) = sideways ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
+        var turned = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using var canvas = new SKCanvas(turned);
+        var matrix = orientation switch
+        {
+            2 => new SKMatrix(-1, 0, width, 0, 1, 0, 0, 0, 1),
+            3 => new SKMatrix(-1, 0, width, 0, -1, height, 0, 0, 1),
+            4 => new SKMatrix(1, 0, 0, 0, -1, height, 0, 0, 1),
+            5 => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            6 => new SKMatrix(0, -1, width, 1, 0, 0, 0, 0, 1),
+            7 => new SKMatrix(0, -1, width, -1, 0, height, 0, 0, 1),
+            8 => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
+            _ => SKMatrix.Identity,
+        };
+        canvas.Clear(SKColors.White);
+        canvas.SetMatrix(matrix);
+        using var image = SKImage.FromBitmap(bitmap);
+        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        return turned;
+    }
+}
