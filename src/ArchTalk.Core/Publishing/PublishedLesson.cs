@@ -1,0 +1,29 @@
+using ArchTalk.Core.Lessons;
+
+namespace ArchTalk.Core.Publishing;
+
+/// <summary>A chapter of a publication: whole milliseconds and its name.</summary>
+public sealed record PublishedChapter(int AtMs, string Title);
+
+/// <summary>A board of a publication: its name and the address of its small picture, if it has one.</summary>
+public sealed record PublishedBoard(string Title, string? Picture);
+
+/// <summary>
+/// lesson.json of a publication: everything the Watch page shows beside the board, as it was when it was published.
+/// </summary>
+/// <param name="Number">The publication's number.</param>
+/// <param name="LengthMs">Length in whole milliseconds.</param>
+/// <param name="Language">BCP 47 tag of the lesson's language.</param>
+public sealed record PublishedLesson(
+    string Title,
+    string Teacher,
+    string? Unit,
+    int Number,
+    DateTimeOffset PublishedAt,
+    int LengthMs,
+    string Language,
+    IReadOnlyList<PublishedChapter> Chapters,
+    IReadOnlyList<Term> Terms,
+    IReadOnlyList<Reference> References,
+    LessonTask Task,
+    IReadOnlyList<PublishedBoard> Boards);

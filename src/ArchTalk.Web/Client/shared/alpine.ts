@@ -1,0 +1,32 @@
+// The one place that knows Alpine. Its CSP build evaluates only names and calls, so all logic stands in components.
+// @ts-expect-error The package ships no types.
+import alpine from "@alpinejs/csp";
+
+interface AlpineApi {
+  data(name: string, component: (...args: never[]) => object): void;
+  start(): void;
+}
+
+/** What Alpine adds to a component while it is alive. */
+export interface Magics {
+  $el: HTMLElement;
+  $root: HTMLElement;
+  $refs: Record<string, HTMLElement>;
+  $nextTick(then: () => void): void;
+}
+
+const api = alpine as AlpineApi;
+
+/** Registers the components of a page and starts Alpine. */
+export function start(components: Record<string, () => object>): void {
+  for (const [name, component] of Object.entries(components)) {
+    api.data(name, component);
+  }
+
+  api.start();
+}
+
+/** Types `this` inside a component: its own members and Alpine's. */
+export function component<T extends object>(members: T & ThisType<T & Magics>): T {
+  return members;
+}

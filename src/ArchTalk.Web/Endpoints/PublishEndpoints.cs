@@ -1,0 +1,27 @@
+using ArchTalk.Data.Entities;
+using ArchTalk.Web.Jobs;
+using ArchTalk.Web.Publishing;
+
+namespace ArchTalk.Web.Endpoints;
+
+/// <summary>Publishing and withdrawing.</summary>
+public static class PublishEndpoints
+{
+    public static void MapPublishEndpoints(this IEndpointRouteBuilder routes)
+    {
+        var api = routes.MapLessonApi();
+        api.MapPost("/publish", async (Guid lesson, PublishingService publishing, CancellationToken cancel) =>
+            Results.Accepted(value: new { job = (await publishing.PublishAsync(lesson, cancel)).Id }));
+        api.MapGet("/publish/jobs", (Guid lesson, JobService jobs, CancellationToken cancel) => jobs.ListAsync(lesson, JobKind.Publish, cancel));
+        api.MapPost("/withdraw", async (Guid lesson, PublishingService publishing, CancellationToken cancel) =>
+        {
+            await publishing.SetWithdrawnAsync(lesson, withdrawn: true, cancel);
+            return Results.NoContent();
+        });
+        api.MapPost("/reopen", async (Guid lesson, PublishingService publishing, CancellationToken cancel) =>
+        {
+            await publishing.SetWithdrawnAsync(lesson, withdrawn: false, cancel);
+            return Results.NoContent();
+        });
+    }
+}

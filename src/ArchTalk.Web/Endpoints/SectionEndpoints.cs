@@ -1,0 +1,24 @@
+using System.Text.Json;
+using ArchTalk.Data.Entities;
+using ArchTalk.Web.Lessons;
+
+namespace ArchTalk.Web.Endpoints;
+
+/// <summary>The lists of a lesson: chapters, vocabulary, references, task.</summary>
+public static class SectionEndpoints
+{
+    public sealed record SaveBody(JsonElement Content, int Version);
+
+    public static void MapSectionEndpoints(this IEndpointRouteBuilder routes)
+    {
+        var api = routes.MapLessonApi();
+        api.MapGet("/sections/{kind}", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
+            sections.GetAsync(lesson, kind, cancel));
+        api.MapPut("/sections/{kind}", (Guid lesson, SectionKind kind, SaveBody body, SectionService sections, CancellationToken cancel) =>
+            sections.SaveAsync(lesson, kind, body.Content, body.Version, cancel));
+        api.MapPost("/sections/{kind}/undo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
+            sections.StepAsync(lesson, kind, -1, cancel));
+        api.MapPost("/sections/{kind}/redo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
+            sections.StepAsync(lesson, kind, +1, cancel));
+    }
+}

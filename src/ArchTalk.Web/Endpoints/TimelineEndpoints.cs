@@ -1,0 +1,33 @@
+using ArchTalk.Core.Formats;
+using ArchTalk.Web.Timelines;
+
+namespace ArchTalk.Web.Endpoints;
+
+/// <summary>The lesson as it is now, for the teacher's own player.</summary>
+public static class TimelineEndpoints
+{
+    public static void MapTimelineEndpoints(this IEndpointRouteBuilder routes)
+    {
+        var lesson = routes.MapLessonGroup("/lessons/{lesson:guid}");
+        lesson.MapGet("/timeline.json", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            return Results.Bytes(await compiler.TimelineJsonAsync(lesson, cancel), "application/json");
+        });
+        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            var compiled = await compiler.CompileAsync(lesson, cancel);
+            return board >= 0 && board < compiled.Timeline.Boards.Count
+                ? Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes), "application/json")
+                : Results.NotFound();
+        });
+        lesson.MapGet("/voice.wav", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            return Results.File(await compiler.PreviewVoiceAsync(lesson, cancel), "audio/wav", enableRangeProcessing: true);
+        });
+        routes.MapLessonApi().MapGet("/chapters/proposed", (Guid lesson, LessonCompiler compiler, CancellationToken cancel) =>
+            compiler.ProposeChaptersAsync(lesson, cancel));
+    }
+}

@@ -1,0 +1,188 @@
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Media;
+using ArchTalk.Web.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Jobs;
+
+/// <summary>Does one kind of job. It must be able to begin again after it was killed at any point.</summary>
+public interface IJobHandler
+{
+    Task RunAsync(Job job, JobProgress progress, CancellationToken cancel);
+}
+
+/// <summary>Where a handler says how far it is.</summary>
+public sealed class JobProgress(Func<int, int, Task> report)
+{
+    public Task ReportAsync(int done, int total) => report(done, total);
+}
+
+/// <summary>Takes waiting jobs one at a time under a lease and runs them.</summary>
+public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFactory<ArchTalkDb> databases, TimeProvider clock, ILogger<JobRunner> log)
+{
+    private const int MostAttempts = 3;
+    private static readonly TimeSpan Lease = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(1);
+
+    /// <summary>Runs the next job that waits or whose lease has run out; false when there is none.</summary>
+    public async Task<bool> RunNextAsync(CancellationToken stop)
+    {
+        var job = await LeaseNextAsync(stop);
+        if (job is null)
+        {
+            return false;
+        }
+
+        using var cancel = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        using var done = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        var heart = KeepAliveAsync(job.Id, cancel, done.Token);
+        var (state, message) = await RunAsync(job, cancel.Token, stop);
+        await done.CancelAsync();
+        await heart;
+        if (state is { } final)
+        {
+            await FinishAsync(job.Id, final, message);
+        }
+
+        return true;
+    }
+
+    /// <summary>
+    /// Frees the jobs a killed server left running. Lessons are made on one node, so when it starts nobody else is at work.
+    /// </summary>
+    public async Task FreeAbandonedAsync(CancellationToken cancel)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        await db.Jobs.Where(j => j.State == JobState.Running)
+            .ExecuteUpdateAsync(s => s.SetProperty(j => j.LeaseUntil, DateTimeOffset.UnixEpoch), cancel);
+    }
+
+    private async Task<(JobState? State, string Message)> RunAsync(Job job, CancellationToken cancel, CancellationToken stop)
+    {
+        try
+        {
+            await using var scope = scopes.CreateAsyncScope();
+            var handler = scope.ServiceProvider.GetRequiredKeyedService<IJobHandler>(job.Kind);
+            await handler.RunAsync(job, new JobProgress((d, t) => ReportAsync(job.Id, d, t)), cancel);
+            return (JobState.Done, "");
+        }
+        catch (OperationCanceledException) when (stop.IsCancellationRequested)
+        {
+            // The server stops: the job keeps its row, and whoever starts next takes it again when the lease has run out.
+            return (null, "");
+        }
+        catch (OperationCanceledException)
+        {
+            return (JobState.Cancelled, "");
+        }
+        catch (Exception e) when (e is MediaException or Refusal)
+        {
+            return (JobState.Failed, e.Message);
+        }
+        catch (Exception e)
+        {
+            Unexpected(log, job.Kind, job.Id, e);
+            return (JobState.Failed, "Something went wrong on the server; nothing that was there before is lost. Try again, and tell whoever runs the server if it happens again.");
+        }
+    }
+
+    private async Task<Job?> LeaseNextAsync(CancellationToken cancel)
+    {
+        await using var db = await databases.CreateDbContextAsync(cancel);
+        var now = clock.GetUtcNow();
+        var until = now + Lease;
+        await db.Jobs.Where(j => j.State == JobState.Running && j.LeaseUntil < now && j.Attempts >= MostAttempts).ExecuteUpdateAsync(
+            s => s.SetProperty(j => j.State, JobState.Failed).SetProperty(j => j.FinishedAt, now)
+                .SetProperty(j => j.Message, "The server was stopped each time while working on it. Nothing that was there before is lost; try again."),
+            cancel);
+        var candidate = await db.Jobs.AsNoTracking()
+            .Where(j => j.State == JobState.Waiting || (j.State == JobState.Running && j.LeaseUntil < now))
+            .OrderBy(j => j.CreatedAt).FirstOrDefaultAsync(cancel);
+        if (candidate is null)
+        {
+            return null;
+        }
+
+        // Only one worker wins the row, however many try.
+        var won = await db.Jobs
+            .Where(j => j.Id == candidate.Id && j.State == candidate.State && j.Attempts == candidate.Attempts)
+            .ExecuteUpdateAsync(
+                s => s.SetProperty(j => j.State, JobState.Running).SetProperty(j => j.LeaseUntil, until).SetProperty(j => j.StartedAt, now)
+                    .SetProperty(j => j.Done, 0).SetProperty(j => j.Attempts, candidate.Attempts + 1),
+                cancel);
+        return won == 1 ? await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == candidate.Id, cancel) : null;
+    }
+
+    private async Task KeepAliveAsync(Guid id, CancellationTokenSource job, CancellationToken done)
+    {
+        try
+        {
+            while (true)
+            {
+                await Task.Delay(Heartbeat, clock, done);
+                await using var db = await databases.CreateDbContextAsync(done);
+                var until = clock.GetUtcNow() + Lease;
+                await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.LeaseUntil, until), done);
+                if (await db.Jobs.AnyAsync(j => j.Id == id && j.CancelRequested, done))
+                {
+                    await job.CancelAsync();
+                }
+            }
+        }
+        catch (OperationCanceledException)
+        {
+            // The job has ended.
+        }
+    }
+
+    private async Task ReportAsync(Guid id, int done, int total)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.Done, done).SetProperty(j => j.Total, total));
+    }
+
+    private async Task FinishAsync(Guid id, JobState state, string message)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        var now = clock.GetUtcNow();
+        await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(
+            s => s.SetProperty(j => j.State, state).SetProperty(j => j.Message, message).SetProperty(j => j.FinishedAt, now));
+    }
+
+    [LoggerMessage(LogLevel.Error, "The {Kind} job {Id} failed.")]
+    private static partial void Unexpected(ILogger log, JobKind kind, Guid id, Exception e);
+}
+
+/// <summary>Runs jobs as long as the server runs.</summary>
+public sealed partial class JobWorker(JobRunner runner, JobSignal signal, ILogger<JobWorker> log) : BackgroundService
+{
+    private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(5);
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await runner.FreeAbandonedAsync(stoppingToken);
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            try
+            {
+                if (!await runner.RunNextAsync(stoppingToken))
+                {
+                    await signal.WaitAsync(LookAgain, stoppingToken);
+                }
+            }
+            catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
+            {
+                return;
+            }
+            catch (Exception e)
+            {
+                Failed(log, e);
+                await Task.Delay(LookAgain, stoppingToken);
+            }
+        }
+    }
+
+    [LoggerMessage(LogLevel.Error, "The worker could not look for jobs and tries again.")]
+    private static partial void Failed(ILogger log, Exception e);
+}

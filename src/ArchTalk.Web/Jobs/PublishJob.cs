@@ -1,0 +1,128 @@
+using System.Text;
+using System.Text.Json;
+using ArchTalk.Core.Formats;
+using ArchTalk.Core.Lessons;
+using ArchTalk.Core.Publishing;
+using ArchTalk.Core.Time;
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Media;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Setup;
+using ArchTalk.Web.Timelines;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Jobs;
+
+/// <summary>
+/// Writes a publication: everything its viewers load, in one folder that is never changed afterwards. It is written beside
+/// its place and moved there when complete.
+/// </summary>
+public sealed class PublishJob(
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+{
+    private const int Parts = 4;
+
+    public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
+    {
+        var lesson = await db.Lessons.Include(l => l.Teacher).Include(l => l.Unit).SingleAsync(l => l.Id == job.LessonId, cancel);
+        var number = 1 + (await db.Publications.Where(p => p.LessonId == lesson.Id).MaxAsync(p => (int?)p.Number, cancel) ?? 0);
+        var place = files.Publication(lesson.Id, number);
+        var draft = place + ".draft";
+        Discard(draft);
+        Directory.CreateDirectory(draft);
+        try
+        {
+            await progress.ReportAsync(0, Parts);
+            var compiled = await compiler.CompileAsync(lesson.Id, cancel);
+            var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
+            await WriteTimelineAsync(draft, compiled, chapters, cancel);
+            await progress.ReportAsync(1, Parts);
+            CopyPictures(lesson.Id, draft, compiled.Boards);
+            await progress.ReportAsync(2, Parts);
+            await Voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
+            await progress.ReportAsync(3, Parts);
+            var published = await DescribeAsync(lesson, number, compiled, chapters, cancel);
+            await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
+            Discard(place);
+            Directory.Move(draft, place);
+            db.Publications.Add(new Publication
+            {
+                Id = Guid.CreateVersion7(),
+                LessonId = lesson.Id,
+                Number = number,
+                PublishedAt = published.PublishedAt,
+                LengthMs = published.LengthMs,
+            });
+            lesson.IsWithdrawn = false;
+            await db.SaveChangesAsync(CancellationToken.None);
+            await progress.ReportAsync(Parts, Parts);
+        }
+        catch
+        {
+            Discard(draft);
+            throw;
+        }
+    }
+
+    private static async Task WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    {
+        var pictures = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/");
+        await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, pictures, chapters), cancel);
+        Directory.CreateDirectory(Path.Combine(folder, "ink"));
+        for (var i = 0; i < compiled.Timeline.Boards.Count; i++)
+        {
+            await File.WriteAllBytesAsync(
+                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes), cancel);
+        }
+
+        await File.WriteAllTextAsync(
+            Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
+    }
+
+    private void CopyPictures(Guid lesson, string folder, IReadOnlyList<Board> boards)
+    {
+        foreach (var board in boards.Where(b => b.Pictures.Count > 0))
+        {
+            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
+            foreach (var picture in board.Pictures)
+            {
+                File.Copy(Path.Combine(files.Board(lesson, board.Id), picture.File), Path.Combine(target, picture.File), overwrite: true);
+            }
+        }
+    }
+
+    private async Task<PublishedLesson> DescribeAsync(
+        Lesson lesson, int number, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel) => new(
+        lesson.Title,
+        lesson.Teacher!.DisplayName,
+        lesson.Unit?.Title,
+        number,
+        clock.GetUtcNow(),
+        (LessonTime.Zero + compiled.Timeline.Length).WholeMilliseconds,
+        "en",
+        [.. chapters.Select(c => new PublishedChapter(c.At.WholeMilliseconds, c.Title))],
+        await sections.TermsAsync(lesson.Id, cancel),
+        await sections.ReferencesAsync(lesson.Id, cancel),
+        await sections.TaskAsync(lesson.Id, cancel),
+        [.. compiled.Boards.Select(b => new PublishedBoard(b.Title, b.Pictures.Count > 0 ? $"boards/{b.Id:N}/{b.Pictures[0].File}" : null))]);
+
+    private async Task WriteDescriptionAsync(
+        string folder, Lesson lesson, PublishedLesson published, Duration length, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    {
+        var address = $"{options.PublicBaseUrl.TrimEnd('/')}/w/{lesson.WatchToken}";
+        var linked = LessonJsonLd.Write(published.Title, published.Teacher, address, published.PublishedAt, length, chapters, published.Terms);
+        await File.WriteAllTextAsync(Path.Combine(folder, "lesson.jsonld"), linked.ToJsonString(), new UTF8Encoding(false), cancel);
+        await File.WriteAllBytesAsync(
+            Path.Combine(folder, "lesson.json"), JsonSerializer.SerializeToUtf8Bytes(published, JsonSerializerOptions.Web), cancel);
+    }
+
+    private static void Discard(string folder)
+    {
+        if (Directory.Exists(folder))
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+}

@@ -1,0 +1,45 @@
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Web.Setup;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Pages;
+
+[EnableRateLimiting(ArchTalkSetup.StrangersLimit)]
+public sealed class FirstRunModel(ArchTalkDb db, UserManager<Teacher> teachers, SignInManager<Teacher> signIn) : PageModel
+{
+    public string Name { get; private set; } = "";
+
+    public string Email { get; private set; } = "";
+
+    public string? Fault { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(CancellationToken cancel) =>
+        await db.Users.AnyAsync(cancel) ? Redirect("/sign-in") : Page();
+
+    public async Task<IActionResult> OnPostAsync(string? name, string? email, string? password, CancellationToken cancel)
+    {
+        if (await db.Users.AnyAsync(cancel))
+        {
+            return Redirect("/sign-in");
+        }
+
+        (Name, Email) = ((name ?? "").Trim(), (email ?? "").Trim());
+        var teacher = new Teacher { UserName = Email, Email = Email, DisplayName = Name };
+        var result = Name.Length == 0
+            ? IdentityResult.Failed(new IdentityError { Description = "Type your name; students see it with your lessons." })
+            : await teachers.CreateAsync(teacher, password ?? "");
+        if (!result.Succeeded)
+        {
+            Fault = string.Join(' ', result.Errors.Select(e => e.Description));
+            return Page();
+        }
+
+        await signIn.SignInAsync(teacher, isPersistent: true);
+        return Redirect("/");
+    }
+}

@@ -1,0 +1,47 @@
+using ArchTalk.Core.Publishing;
+using ArchTalk.Data.Files;
+using ArchTalk.Web.Publishing;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace ArchTalk.Web.Pages;
+
+/// <summary>What students see under a lesson's link.</summary>
+public sealed class WatchModel(PublishingService publishing, LessonFiles files) : PageModel
+{
+    public static readonly IReadOnlyList<string> Speeds = ["0.5", "0.75", "1", "1.25", "1.5", "1.75", "2"];
+
+    /// <summary>The publication; null when the link is closed.</summary>
+    public PublishedLesson? Lesson { get; private set; }
+
+    /// <summary>Where the publication's files are.</summary>
+    public string Files { get; private set; } = "";
+
+    public string JsonLd { get; private set; } = "";
+
+    public object PageData => new { token = RouteData.Values["token"], files = Files, lengthMs = Lesson?.LengthMs };
+
+    public async Task<IActionResult> OnGetAsync(string token, CancellationToken cancel)
+    {
+        if (await publishing.OpenWithContentAsync(token, cancel) is not { } opened)
+        {
+            return NotFound();
+        }
+
+        // The page points at the newest version, so it is asked for each time; the files it points at never change.
+        Response.Headers.CacheControl = "no-cache";
+        Lesson = opened.Content;
+        Files = $"/w/{token}/{opened.Number}";
+        if (Lesson is null)
+        {
+            Response.StatusCode = StatusCodes.Status410Gone;
+        }
+        else
+        {
+            // The writer escapes < and >, so the text can't end the script element it stands in.
+            JsonLd = await System.IO.File.ReadAllTextAsync(Path.Combine(files.Publication(opened.Lesson, opened.Number), "lesson.jsonld"), cancel);
+        }
+
+        return Page();
+    }
+}

@@ -1,0 +1,13 @@
+using ArchTalk.Data;
+using ArchTalk.Web.Setup;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.AddArchTalk();
+var app = builder.Build();
+await using (var scope = app.Services.CreateAsyncScope())
+{
+    await DatabaseSetup.MigrateAsync(scope.ServiceProvider.GetRequiredService<ArchTalkDb>());
+}
+
+app.UseArchTalk();
+await app.RunAsync();

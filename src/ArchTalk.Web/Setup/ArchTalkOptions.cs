@@ -1,0 +1,20 @@
+using ArchTalk.Media;
+
+namespace ArchTalk.Web.Setup;
+
+/// <summary>The section "ArchTalk" of the configuration.</summary>
+public sealed class ArchTalkOptions
+{
+    public const string Section = "ArchTalk";
+
+    /// <summary>Where everything is kept; relative to the content root.</summary>
+    public string DataFolder { get; set; } = "data";
+
+    /// <summary>The address students use, for links and QR codes; empty for the address of the request.</summary>
+    public string PublicBaseUrl { get; set; } = "";
+
+    /// <summary>Whether a proxy in front terminates HTTPS and sends X-Forwarded-For and X-Forwarded-Proto.</summary>
+    public bool BehindProxy { get; set; }
+
+    public MediaLimits Limits { get; set; } = new();
+}

@@ -1,0 +1,165 @@
+using System.Threading.RateLimiting;
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Web.Boards;
+using ArchTalk.Web.Endpoints;
+using ArchTalk.Web.Jobs;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Publishing;
+using ArchTalk.Web.Recording;
+using ArchTalk.Web.Timelines;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.ResponseCompression;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Setup;
+
+/// <summary>Puts the application together. The demo's builder uses the same services as the web application.</summary>
+public static class ArchTalkSetup
+{
+    /// <summary>The name of the rate limit on what strangers can call.</summary>
+    public const string StrangersLimit = "strangers";
+
+    /// <summary>The services that do the work, without anything of the web.</summary>
+    public static IServiceCollection AddArchTalkServices(this IServiceCollection services, ArchTalkOptions options, string contentRoot)
+    {
+        var files = new LessonFiles(Path.Combine(contentRoot, options.DataFolder));
+        services.AddSingleton(files);
+        services.AddSingleton(options);
+        services.AddSingleton(options.Limits);
+        services.AddSingleton(TimeProvider.System);
+        services.AddDbContextFactory<ArchTalkDb>(db => db.UseSqlite(DatabaseSetup.ConnectionString(files.Database)));
+        services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());
+        services.AddIdentityCore<Teacher>(identity =>
+            {
+                identity.Password.RequiredLength = 10;
+                identity.Password.RequireDigit = identity.Password.RequireUppercase =
+                    identity.Password.RequireLowercase = identity.Password.RequireNonAlphanumeric = false;
+                identity.User.RequireUniqueEmail = true;
+                identity.Lockout.MaxFailedAccessAttempts = 10;
+            })
+            .AddEntityFrameworkStores<ArchTalkDb>();
+        services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
+        services.AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
+        services.AddSingleton<JobSignal>().AddScoped<JobService>().AddSingleton<JobRunner>();
+        services.AddKeyedScoped<IJobHandler, ImportJob>(JobKind.Import);
+        services.AddKeyedScoped<IJobHandler, MasterJob>(JobKind.Master);
+        services.AddKeyedScoped<IJobHandler, PublishJob>(JobKind.Publish);
+        return services;
+    }
+
+    /// <summary>Everything the web application needs.</summary>
+    public static void AddArchTalk(this WebApplicationBuilder builder)
+    {
+        var options = builder.Configuration.GetSection(ArchTalkOptions.Section).Get<ArchTalkOptions>() ?? new ArchTalkOptions();
+        builder.WebHost.ConfigureKestrel(k => k.AddServerHeader = false);
+        var services = builder.Services;
+        services.AddArchTalkServices(options, builder.Environment.ContentRootPath);
+        services.AddHostedService<JobWorker>();
+        services.AddDataProtection().SetApplicationName("ArchTalk").PersistKeysToFileSystem(
+            new DirectoryInfo(Path.Combine(builder.Environment.ContentRootPath, options.DataFolder, "keys")));
+        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
+        {
+            cookie.LoginPath = "/sign-in";
+            cookie.AccessDeniedPath = "/sign-in";
+            cookie.Cookie.Name = "archtalk";
+            cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
+            cookie.Events.OnRedirectToLogin = context =>
+            {
+                // Scripts get an answer they can act on; people get the sign-in page.
+                if (context.Request.Path.StartsWithSegments("/api", StringComparison.Ordinal))
+                {
+                    context.Response.StatusCode = StatusCodes.Status401Unauthorized;
+                }
+                else
+                {
+                    context.Response.Redirect(context.RedirectUri);
+                }
+
+                return Task.CompletedTask;
+            };
+        }));
+        services.AddAuthorization();
+        services.AddHttpContextAccessor();
+        services.AddScoped<SignInManager<Teacher>>();
+        services.AddAntiforgery(a => a.HeaderName = "X-Antiforgery");
+        services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToPage("/SignIn").AllowAnonymousToPage("/FirstRun")
+            .AllowAnonymousToPage("/Watch").AllowAnonymousToPage("/Error"));
+        services.AddResponseCompression(c =>
+        {
+            c.EnableForHttps = true;
+            c.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "text/vtt", "application/ld+json"];
+        });
+        services.AddRateLimiter(limits =>
+        {
+            limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            limits.AddPolicy(StrangersLimit, context => RateLimitPartition.GetFixedWindowLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+                _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
+        });
+        services.Configure<ForwardedHeadersOptions>(f =>
+        {
+            f.ForwardedHeaders = options.BehindProxy ? ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto : ForwardedHeaders.None;
+            f.KnownProxies.Clear();
+            f.KnownIPNetworks.Clear();
+        });
+    }
+
+    /// <summary>The order in which a request goes through the application.</summary>
+    public static void UseArchTalk(this WebApplication app)
+    {
+        app.UseForwardedHeaders();
+        app.UseSecurityHeaders(Headers());
+        app.UseExceptionHandler("/error");
+        app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
+        app.UseWhen(c => !WatchEndpoints.IsMedia(c.Request.Path), branch => branch.UseResponseCompression());
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
+                file.Context.Request.Query.ContainsKey("v") ? "public, max-age=31536000, immutable" : "no-cache",
+        });
+        app.UseRouting();
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseMiddleware<FirstRunRedirect>();
+        app.UseAuthorization();
+        app.UseAntiforgery();
+        app.MapRazorPages();
+        app.MapBoardEndpoints();
+        app.MapSectionEndpoints();
+        app.MapRecordEndpoints();
+        app.MapTimelineEndpoints();
+        app.MapPublishEndpoints();
+        app.MapWatchEndpoints();
+    }
+
+    private static HeaderPolicyCollection Headers() => new HeaderPolicyCollection()
+        .AddFrameOptionsSameOrigin()
+        .AddContentTypeOptionsNoSniff()
+        .AddReferrerPolicyStrictOriginWhenCrossOrigin()
+        .AddCrossOriginOpenerPolicy(p => p.SameOrigin())
+        .AddPermissionsPolicy(p =>
+        {
+            p.AddMicrophone().Self();
+            p.AddCamera().Self();
+            p.AddGeolocation().None();
+        })
+        .AddContentSecurityPolicy(csp =>
+        {
+            csp.AddDefaultSrc().Self();
+            csp.AddImgSrc().Self().Data().Blob();
+            csp.AddMediaSrc().Self().Blob();
+            csp.AddScriptSrc().Self();
+            csp.AddStyleSrc().Self();
+            csp.AddFontSrc().Self();
+            csp.AddConnectSrc().Self();
+            csp.AddWorkerSrc().Self();
+            csp.AddObjectSrc().None();
+            csp.AddBaseUri().Self();
+            csp.AddFormAction().Self();
+            csp.AddFrameAncestors().Self();
+        });
+}
