@@ -1,0 +1,158 @@
+using System.Text.Json;
+using ArchTalk.Core.Recording;
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Web.Boards;
+using ArchTalk.Web.Jobs;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Publishing;
+using ArchTalk.Web.Recording;
+using ArchTalk.Web.Timelines;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace ArchTalk.Demo;
+
+/// <summary>Makes the demo teacher and both lessons, each step by the service that a teacher's own click would call.</summary>
+internal sealed class DemoBuilder(IServiceProvider services, string root)
+{
+    private const string Email = "teacher@example.org";
+    private const string Password = "keystone and thrust";
+    private static readonly CancellationToken None = CancellationToken.None;
+
+    private readonly LessonService lessons = services.GetRequiredService<LessonService>();
+    private readonly SectionService sections = services.GetRequiredService<SectionService>();
+    private readonly BoardService boards = services.GetRequiredService<BoardService>();
+    private readonly LessonFiles files = services.GetRequiredService<LessonFiles>();
+
+    public async Task RunAsync()
+    {
+        var db = services.GetRequiredService<ArchTalkDb>();
+        await DatabaseSetup.MigrateAsync(db, None);
+        if (await db.Users.AnyAsync())
+        {
+            Console.WriteLine("The demo data is there already.");
+            return;
+        }
+
+        var work = Directory.CreateTempSubdirectory("archtalk-demo-").FullName;
+        try
+        {
+            Say("the teacher");
+            var teacher = await CreateTeacherAsync();
+            var unit = await lessons.CreateUnitAsync(teacher, "How buildings stand", None);
+            await MakeArchLessonAsync(teacher, unit.Id, work);
+            await MakeDomeLessonAsync(teacher, unit.Id, work);
+        }
+        finally
+        {
+            Directory.Delete(work, recursive: true);
+        }
+    }
+
+    private static void Say(string what) => Console.WriteLine($"Demo: {what}");
+
+    private async Task<string> CreateTeacherAsync()
+    {
+        var teacher = new Teacher { UserName = Email, Email = Email, DisplayName = "Mara Lindqvist" };
+        var result = await services.GetRequiredService<UserManager<Teacher>>().CreateAsync(teacher, Password);
+        return result.Succeeded ? teacher.Id : throw new InvalidOperationException(string.Join(' ', result.Errors.Select(e => e.Description)));
+    }
+
+    private async Task MakeArchLessonAsync(string teacher, Guid unit, string work)
+    {
+        var lesson = await lessons.CreateAsync(teacher, "Why an arch stands", unit, None);
+        Say("boards of the first lesson");
+        var drawings = Drawings();
+        var deck = Path.Combine(work, "arch.pdf");
+        drawings.WritePdf(deck, "1-why-an-arch-stands", "2-beam-and-arch");
+        var parts = Path.Combine(work, "The parts of an arch.png");
+        drawings.WritePng(parts, "3-parts-of-an-arch", 2.4f);
+        var rest = Path.Combine(work, "worksheet.pdf");
+        drawings.WritePdf(rest, "4-the-line-of-thrust", "5-where-the-thrust-goes");
+        await ImportAsync(lesson.Id, deck, parts, rest);
+        await boards.AddEmptyAsync(lesson.Id, "In one line", None);
+
+        Say("narration and ink");
+        var list = await boards.ListAsync(lesson.Id, None);
+        var hand = new Handwriting("/usr/share/hershey-fonts/futural.jhf");
+        var performance = new Performance(new Narration(work), hand, [.. list.Select(b => b.Id)]);
+        await DemoLessons.PerformAsync(performance);
+        await RecordAsync(lesson.Id, performance.ToJournal());
+
+        Say("chapters, words, publication");
+        await SaveAsync(lesson.Id, SectionKind.Chapters, await services.GetRequiredService<LessonCompiler>().ProposeChaptersAsync(lesson.Id, None));
+        await SaveAsync(lesson.Id, SectionKind.Terms, DemoLessons.ArchTerms);
+        await SaveAsync(lesson.Id, SectionKind.References, DemoLessons.ArchReferences);
+        await SaveAsync(lesson.Id, SectionKind.Task, DemoLessons.ArchTask);
+        await services.GetRequiredService<PublishingService>().PublishAsync(lesson.Id, None);
+        await RunJobsAsync(lesson.Id);
+    }
+
+    private async Task MakeDomeLessonAsync(string teacher, Guid unit, string work)
+    {
+        Say("the second lesson");
+        var lesson = await lessons.CreateAsync(teacher, "Domes: an arch turned round", unit, None);
+        var deck = Path.Combine(work, "domes.pdf");
+        Drawings().WritePdf(deck, "6-domes", "7-why-the-foot-opens");
+        await ImportAsync(lesson.Id, deck);
+        await boards.AddEmptyAsync(lesson.Id, "Worked example", None);
+        await SaveAsync(lesson.Id, SectionKind.Terms, DemoLessons.DomeTerms);
+    }
+
+    private Drawings Drawings() => new(
+        Path.Combine(root, "demo", "boards"),
+        Path.Combine(root, "src", "ArchTalk.Web", "node_modules", "@fontsource", "atkinson-hyperlegible-next", "files"));
+
+    private async Task ImportAsync(Guid lesson, params string[] sources)
+    {
+        var jobs = services.GetRequiredService<JobService>();
+        Directory.CreateDirectory(files.Uploads(lesson));
+        foreach (var source in sources)
+        {
+            var stored = Guid.NewGuid().ToString("N");
+            File.Copy(source, Path.Combine(files.Uploads(lesson), stored));
+            await jobs.AddAsync(JobKind.Import, lesson, stored, Path.GetFileName(source), None);
+        }
+
+        await RunJobsAsync(lesson);
+    }
+
+    // As a browser does: a take is started, and its records are sent a few at a time.
+    private async Task RecordAsync(Guid lesson, JournalBuilder journal)
+    {
+        var recording = services.GetRequiredService<RecordingService>();
+        var take = await recording.StartAsync(lesson, None);
+        foreach (var batch in journal.Records.Chunk(12))
+        {
+            byte[] body = [.. batch.SelectMany(r => r.ToBytes())];
+            var answer = await recording.AppendAsync(take.Take, take.Token, take.Epoch, body, None);
+            if (answer.Outcome != UploadOutcome.Saved)
+            {
+                throw new InvalidOperationException($"The take was not saved: {answer}");
+            }
+        }
+
+        await RunJobsAsync(lesson);
+    }
+
+    private async Task SaveAsync<T>(Guid lesson, SectionKind kind, T content) =>
+        await sections.SaveAsync(lesson, kind, JsonSerializer.SerializeToElement(content, JsonSerializerOptions.Web), 0, None);
+
+    private async Task RunJobsAsync(Guid lesson)
+    {
+        var runner = services.GetRequiredService<JobRunner>();
+        while (await runner.RunNextAsync(None))
+        {
+        }
+
+        var db = services.GetRequiredService<ArchTalkDb>();
+        var failed = await db.Jobs.AsNoTracking().FirstOrDefaultAsync(j => j.LessonId == lesson && j.State == JobState.Failed);
+        if (failed is not null)
+        {
+            throw new InvalidOperationException($"{failed.Kind} of {failed.Title}: {failed.Message}");
+        }
+    }
+}
