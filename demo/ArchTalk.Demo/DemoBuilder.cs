@@ -44,7 +44,7 @@ internal sealed class DemoBuilder(IServiceProvider services, string root)
             var teacher = await CreateTeacherAsync();
             var unit = await lessons.CreateUnitAsync(teacher, "How buildings stand", None);
             await MakeArchLessonAsync(teacher, unit.Id, work);
-            await MakeDomeLessonAsync(teacher, unit.Id, work);
+            await MakeDomeLessonAsync(teacher, unit.Id);
         }
         finally
         {
@@ -65,14 +65,8 @@ internal sealed class DemoBuilder(IServiceProvider services, string root)
     {
         var lesson = await lessons.CreateAsync(teacher, "Why an arch stands", unit, None);
         Say("boards of the first lesson");
-        var drawings = Drawings();
-        var deck = Path.Combine(work, "arch.pdf");
-        drawings.WritePdf(deck, "1-why-an-arch-stands", "2-beam-and-arch");
-        var parts = Path.Combine(work, "The parts of an arch.png");
-        drawings.WritePng(parts, "3-parts-of-an-arch", 2.4f);
-        var rest = Path.Combine(work, "worksheet.pdf");
-        drawings.WritePdf(rest, "4-the-line-of-thrust", "5-where-the-thrust-goes");
-        await ImportAsync(lesson.Id, deck, parts, rest);
+        await ImportAsync(lesson.Id, "arch-slides.pdf", "parts-of-an-arch.png", "arch-worksheet.pdf");
+        await NameAsync(lesson.Id, "parts-of-an-arch", "The parts of an arch");
         await boards.AddEmptyAsync(lesson.Id, "In one line", None);
 
         Say("narration and ink");
@@ -91,20 +85,14 @@ internal sealed class DemoBuilder(IServiceProvider services, string root)
         await RunJobsAsync(lesson.Id);
     }
 
-    private async Task MakeDomeLessonAsync(string teacher, Guid unit, string work)
+    private async Task MakeDomeLessonAsync(string teacher, Guid unit)
     {
         Say("the second lesson");
         var lesson = await lessons.CreateAsync(teacher, "Domes: an arch turned round", unit, None);
-        var deck = Path.Combine(work, "domes.pdf");
-        Drawings().WritePdf(deck, "6-domes", "7-why-the-foot-opens");
-        await ImportAsync(lesson.Id, deck);
+        await ImportAsync(lesson.Id, "domes.pdf");
         await boards.AddEmptyAsync(lesson.Id, "Worked example", None);
         await SaveAsync(lesson.Id, SectionKind.Terms, DemoLessons.DomeTerms);
     }
-
-    private Drawings Drawings() => new(
-        Path.Combine(root, "demo", "boards"),
-        Path.Combine(root, "src", "ArchTalk.Web", "node_modules", "@fontsource", "atkinson-hyperlegible-next", "files"));
 
     private async Task ImportAsync(Guid lesson, params string[] sources)
     {
@@ -113,11 +101,17 @@ internal sealed class DemoBuilder(IServiceProvider services, string root)
         foreach (var source in sources)
         {
             var stored = Guid.NewGuid().ToString("N");
-            File.Copy(source, Path.Combine(files.Uploads(lesson), stored));
-            await jobs.AddAsync(JobKind.Import, lesson, stored, Path.GetFileName(source), None);
+            File.Copy(Path.Combine(root, "demo", "boards", source), Path.Combine(files.Uploads(lesson), stored));
+            await jobs.AddAsync(JobKind.Import, lesson, stored, source, None);
         }
 
         await RunJobsAsync(lesson);
+    }
+
+    private async Task NameAsync(Guid lesson, string from, string to)
+    {
+        var board = (await boards.ListAsync(lesson, None)).Single(b => b.Title == from);
+        await boards.RenameAsync(lesson, board.Id, to, None);
     }
 
     // As a browser does: a take is started, and its records are sent a few at a time.

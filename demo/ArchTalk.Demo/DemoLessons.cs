@@ -84,12 +84,12 @@ internal static class DemoLessons
         p.Wait(600);
 
         p.Show(5);
-        await p.SayAsync("Let us put it into one line.", p.Write("An arch turns load into thrust.", 110, 170, 62, 300));
+        await p.SayAsync("Let us put it into one line.", p.Write("An arch turns load into thrust.", 110, 170, 56, 300));
         await p.SayAsync("The weight goes down, the arch turns it to the side, and the abutment takes it up.",
             p.Arrow("blue-black", 300, (500, 260), (500, 390)), p.Write("load", 530, 330, 46, 900),
             p.Line("green", "broad", 1500, (250, 640), (280, 510), (380, 425), (500, 400), (620, 425), (720, 510), (750, 640)),
             p.Arrow("vermilion", 2600, (745, 640), (850, 705)), p.Arrow("vermilion", 3100, (255, 640), (150, 705)), p.Write("thrust", 880, 720, 46, 3500, "vermilion"));
-        await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch round and make a dome.", p.Underline(110, 196, 880, 300));
+        await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch round and make a dome.", p.Underline(110, 196, 1290, 300));
         p.Wait(800);
     }
 

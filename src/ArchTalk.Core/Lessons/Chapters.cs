@@ -8,7 +8,7 @@ namespace ArchTalk.Core.Lessons;
 public static class Chapters
 {
     /// <summary>Shorter parts are joined to the one before.</summary>
-    public static readonly Duration Shortest = Duration.FromSeconds(15);
+    public static readonly Duration Shortest = Duration.FromSeconds(10);
 
     /// <summary>A silence at least this long may begin a new part.</summary>
     public static readonly Duration LongSilence = Duration.FromSeconds(3);

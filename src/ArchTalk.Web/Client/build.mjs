@@ -42,5 +42,5 @@ const symbols = icons.map((name) => {
   return `<symbol id="${name}" viewBox="0 0 24 24">${inner}</symbol>`;
 });
 writeFileSync(join(out, "icons.svg"), `<svg xmlns="http://www.w3.org/2000/svg">${symbols.join("")}</svg>`);
-copyFileSync(join(client, "test-voice.flac"), join(out, "test-voice.flac"));
+copyFileSync(join(client, "test-voice.m4a"), join(out, "test-voice.m4a"));
 writeFileSync(join(out, "stamp.txt"), "");

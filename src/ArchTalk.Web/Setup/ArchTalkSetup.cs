@@ -84,7 +84,7 @@ public static class ArchTalkSetup
         }));
         services.AddAuthorization();
         services.AddHttpContextAccessor();
-        services.AddScoped<SignInManager<Teacher>>();
+        new IdentityBuilder(typeof(Teacher), services).AddSignInManager();
         services.AddAntiforgery(a => a.HeaderName = "X-Antiforgery");
         services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToPage("/SignIn").AllowAnonymousToPage("/FirstRun")
             .AllowAnonymousToPage("/Watch").AllowAnonymousToPage("/Error"));

@@ -69,6 +69,14 @@ const boards = () =>
       return this.ready && this.list.length === 0 && this.jobs.length === 0 && this.uploads.length === 0;
     },
 
+    get isWorking(): boolean {
+      return this.jobs.length + this.uploads.length + this.waiting.length > 0;
+    },
+
+    leave(event: Event) {
+      (event.target as HTMLElement).blur();
+    },
+
     get count(): string {
       return this.list.length === 1 ? "1 board" : `${this.list.length} boards`;
     },
@@ -347,10 +355,10 @@ function listOf<T extends { id: string }>(kind: string, blank: () => T) {
 }
 
 const vocabulary = () =>
-  listOf("terms", () => ({ id: crypto.randomUUID(), word: "", reading: "", meaning: "", language: "" }));
+  listOf("Terms", () => ({ id: crypto.randomUUID(), word: "", reading: "", meaning: "", language: "" }));
 
 const references = () =>
-  Object.assign(listOf("references", () => ({ id: crypto.randomUUID(), kind: "web", title: "", address: "", pages: "", note: "" })), {
+  Object.assign(listOf("References", () => ({ id: crypto.randomUUID(), kind: "web", title: "", address: "", pages: "", note: "" })), {
     isWeb: (item: { kind: string }) => item.kind === "web",
     isBook: (item: { kind: string }) => item.kind === "book",
   });
@@ -378,7 +386,7 @@ const task = () =>
 
     init() {
       this.section = new SectionList<TaskContent>(
-        `${api}/sections/task`,
+        `${api}/sections/Task`,
         () => ({ steps: this.steps.map((s) => s.text), ready: this.ready, handIn: this.handIn, where: this.where, when: this.when }),
         (content, canUndo, canRedo) => {
           if (content.steps.join("\n") !== this.steps.map((s) => s.text).join("\n")) {

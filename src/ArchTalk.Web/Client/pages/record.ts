@@ -683,7 +683,7 @@ function microphoneMessage(error: unknown): string {
     case "NotReadableError":
       return "The microphone is in use by another program. Close that program and try again, or take the test voice.";
     default:
-      return `The microphone could not be opened (${messageOf(error)}). Try again, or take the test voice.`;
+      return `The sound could not be opened (${messageOf(error)}). Try again, or choose another microphone.`;
   }
 }
 

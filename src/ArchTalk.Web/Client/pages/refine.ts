@@ -59,7 +59,7 @@ const refine = () =>
 
     async loadChapters() {
       section = new SectionList<Chapter[]>(
-        `${api}/sections/chapters`,
+        `${api}/sections/Chapters`,
         () => JSON.parse(JSON.stringify(this.chapters)) as Chapter[],
         (chapters, canUndo, canRedo) => {
           this.chapters = chapters;

@@ -37,7 +37,7 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
         terms = Terms,
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
-        voice = Script("test-voice.flac"),
+        voice = Script("test-voice.m4a"),
     };
 
     protected override async Task LoadAsync(CancellationToken cancel)

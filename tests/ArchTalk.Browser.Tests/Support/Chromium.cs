@@ -1,0 +1,116 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+
+namespace ArchTalk.Browser.Tests.Support;
+
+/// <summary>A headless Chromium with a profile of its own and, if wanted, a WAV file as its microphone.</summary>
+public sealed class Chromium : IDisposable
+{
+    private readonly string profile;
+    private readonly bool ownsProfile;
+
+    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false)
+    {
+        ownsProfile = profile is null;
+        this.profile = profile ?? Directory.CreateTempSubdirectory("archtalk-browser-").FullName;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--hide-scrollbars", $"--window-size={width},{height}",
+            "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", "--autoplay-policy=no-user-gesture-required",
+            "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--force-color-profile=srgb",
+            $"--user-data-dir={this.profile}");
+        if (microphone is not null)
+        {
+            options.AddArgument($"--use-file-for-fake-audio-capture={microphone}");
+        }
+
+        var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
+        service.SuppressInitialDiagnosticInformation = true;
+        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(90));
+
+        // The window's frame is not the page: this makes the page exactly as large as wanted.
+        Driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?>
+        {
+            ["width"] = width,
+            ["height"] = height,
+            ["deviceScaleFactor"] = phone ? 2 : 1,
+            ["mobile"] = phone,
+        });
+    }
+
+    public ChromeDriver Driver { get; }
+
+    public void Go(string address) => Driver.Navigate().GoToUrl(address);
+
+    public IWebElement Find(string css) => Driver.FindElement(By.CssSelector(css));
+
+    /// <summary>The visible button or link with these words.</summary>
+    public IWebElement Button(string words) => Until(
+        () => Driver.FindElements(By.XPath($"//*[self::button or self::a or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
+            .FirstOrDefault(e => e.Displayed && e.Enabled),
+        $"a button “{words}”");
+
+    public void Click(string words) => Button(words).Click();
+
+    public T Script<T>(string script, params object[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
+
+    public void Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
+
+    /// <summary>Waits for a value; fails saying what was waited for.</summary>
+    public T Until<T>(Func<T?> value, string what, int seconds = 20)
+        where T : class
+    {
+        var end = DateTime.UtcNow.AddSeconds(seconds);
+        while (DateTime.UtcNow < end)
+        {
+            try
+            {
+                if (value() is { } found)
+                {
+                    return found;
+                }
+            }
+            catch (WebDriverException)
+            {
+                // The page is being replaced.
+            }
+
+            Thread.Sleep(50);
+        }
+
+        throw new TimeoutException($"There was no {what} within {seconds} s at {Driver.Url}. The page says: {Script<string>("return document.body.innerText.slice(0, 600)")}");
+    }
+
+    public void Until(Func<bool> holds, string what, int seconds = 20) => Until<object>(() => holds() ? this : null, what, seconds);
+
+    public void UntilText(string text, int seconds = 20) =>
+        Until(() => Script<bool>("return document.body.innerText.includes(arguments[0])", text), $"text “{text}”", seconds);
+
+    public void SignIn(string server, string email, string password)
+    {
+        Go($"{server}/sign-in");
+        Find("#email").SendKeys(email);
+        Find("#password").SendKeys(password);
+        Click("Sign in");
+        UntilText("Your lessons");
+    }
+
+    public void Screenshot(string path) => Driver.GetScreenshot().SaveAsFile(path);
+
+    public void Dispose()
+    {
+        Driver.Quit();
+        Driver.Dispose();
+        if (ownsProfile)
+        {
+            try
+            {
+                Directory.Delete(profile, recursive: true);
+            }
+            catch (IOException)
+            {
+                // Chromium may still be writing; the system clears its temporary folder.
+            }
+        }
+    }
+}
