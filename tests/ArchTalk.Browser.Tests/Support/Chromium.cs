@@ -52,7 +52,13 @@ public sealed class Chromium : IDisposable
 
     public void Click(string words) => Button(words).Click();
 
-    public T Script<T>(string script, params object[] arguments) => (T)Driver.ExecuteScript(script, arguments)!;
+    /// <summary>Runs a script; a whole number comes back as an integer, so numbers are converted.</summary>
+    public T Script<T>(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments) switch
+    {
+        T value => value,
+        IConvertible number when typeof(T) == typeof(double) => (T)(object)number.ToDouble(System.Globalization.CultureInfo.InvariantCulture),
+        var other => throw new InvalidCastException($"The script gave {other ?? "nothing"} instead of a {typeof(T).Name}."),
+    };
 
     public void Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
 

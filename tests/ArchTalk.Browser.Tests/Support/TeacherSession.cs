@@ -1,0 +1,134 @@
+using ArchTalk.Core.Formats;
+using ArchTalk.Core.Timelines;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+
+namespace ArchTalk.Browser.Tests.Support;
+
+/// <summary>A teacher at work in a browser: the steps that several tests share.</summary>
+public sealed class TeacherSession(Chromium browser, string server)
+{
+    public Chromium Browser { get; } = browser;
+
+    /// <summary>The address of the lesson's pages, without the step.</summary>
+    public string Lesson { get; private set; } = "";
+
+    public void FirstRun()
+    {
+        Browser.Go(server);
+        Browser.Find("#name").SendKeys("Ida Brandt");
+        Browser.Find("#email").SendKeys("ida@example.org");
+        Browser.Find("#password").SendKeys("a long password");
+        Browser.Click("Begin");
+        Browser.UntilText("Your lessons");
+    }
+
+    public void CreateLesson(string title)
+    {
+        Browser.Go(server);
+        Browser.Find("#lesson-title").SendKeys(title);
+        Browser.Click("New lesson");
+        Browser.Until(() => Browser.Driver.Url.EndsWith("/prepare", StringComparison.Ordinal), "Prepare page");
+        Lesson = Browser.Driver.Url[..Browser.Driver.Url.LastIndexOf('/')];
+    }
+
+    public void AddFiles(int boards, params string[] files)
+    {
+        Browser.Find("input[type=file]").SendKeys(string.Join('\n', files));
+        UntilBoards(boards);
+    }
+
+    public void AddEmptyBoard(int boards)
+    {
+        Browser.Click("Empty board");
+        UntilBoards(boards);
+    }
+
+    public void UntilBoards(int count) =>
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count, $"{count} boards", 60);
+
+    public void OpenRecord(string microphone = "Use a microphone")
+    {
+        Browser.Go($"{Lesson}/record");
+        Browser.Script("document.querySelector('#countdown').value = '0'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
+        Browser.Click(microphone);
+        Browser.Until(() => Browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
+    }
+
+    public void StartRecording()
+    {
+        Browser.Click("Start recording");
+        UntilRecorded(0.2);
+    }
+
+    /// <summary>Waits until the clock on the page has passed so many seconds.</summary>
+    public void UntilRecorded(double seconds, int within = 60) =>
+        Browser.Until(() => Seconds(Browser.Find("[role=timer]").Text) >= Math.Floor(seconds) && IsRecording(), $"{seconds} s recorded", within);
+
+    public void UntilSaved(double seconds, int within = 30) => Browser.Until(
+        () => Browser.Script<string>("return document.body.innerText") is var text
+            && text.Split("saved up to ") is [_, var after, ..] && Seconds(after.Split('\n', ' ')[0]) >= seconds,
+        $"“saved up to” {seconds} s", within);
+
+    public void Stop()
+    {
+        Browser.Click("Stop");
+        Browser.Until(() => Browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
+    }
+
+    /// <summary>Draws a line with the mouse, in shares of the board's width and height on the screen.</summary>
+    public void Draw(params (double X, double Y)[] path)
+    {
+        var canvas = Browser.Find("canvas");
+        var (width, height) = (canvas.Size.Width, canvas.Size.Height);
+        (int X, int Y) At((double X, double Y) place) => ((int)((place.X - 0.5) * width), (int)((place.Y - 0.5) * height));
+        var actions = new Actions(Browser.Driver);
+        var (startX, startY) = At(path[0]);
+        actions.MoveToElement(canvas, startX, startY).ClickAndHold();
+        for (var i = 1; i < path.Length; i++)
+        {
+            var ((ax, ay), (bx, by)) = (At(path[i - 1]), At(path[i]));
+            actions.MoveByOffset(bx - ax, by - ay);
+        }
+
+        actions.Release().Perform();
+    }
+
+    public void ShowBoard(int number) => Browser.Find($"#strip-{number - 1}").Click();
+
+    public void Tool(string word) => Browser.Click(word);
+
+    /// <summary>Publishes and gives back the students' link.</summary>
+    public string Publish()
+    {
+        Browser.Go($"{Lesson}/publish");
+        Browser.Click(Browser.Script<bool>("return document.body.innerText.includes('Publish it again')") ? "Publish it again" : "Publish the lesson");
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("progress")).Any(p => p.Displayed)
+            || Browser.Script<bool>("return document.body.innerText.includes('The link for students')"), "publishing");
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("aside a.link")).Count > 0
+            && !Browser.Find("progress").Displayed, "link for students", 60);
+        return Browser.Find("aside a.link").GetAttribute("href")!;
+    }
+
+    /// <summary>Reads the newest publication as a player would: its timeline, its files' address.</summary>
+    public static async Task<(LessonTimeline Timeline, string Files)> ReadPublishedAsync(string link)
+    {
+        using var http = new HttpClient();
+        var page = await http.GetStringAsync(link);
+        var files = new Uri(link).GetLeftPart(UriPartial.Authority) + page.Split("\"files\":\"")[1].Split('"')[0];
+        var timeline = await http.GetByteArrayAsync($"{files}/timeline.json");
+        using var document = System.Text.Json.JsonDocument.Parse(timeline);
+        var ink = new List<ReadOnlyMemory<byte>>();
+        foreach (var board in document.RootElement.GetProperty("boards").EnumerateArray())
+        {
+            ink.Add(await http.GetByteArrayAsync($"{files}/{board.GetProperty("ink").GetString()}"));
+        }
+
+        return (TimelineJson.Read(timeline, ink), files);
+    }
+
+    private bool IsRecording() => Browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed);
+
+    private static double Seconds(string clock) =>
+        clock.Split(':') is { Length: 2 } parts && int.TryParse(parts[0], out var minutes) && int.TryParse(parts[1], out var seconds) ? (minutes * 60) + seconds : 0;
+}

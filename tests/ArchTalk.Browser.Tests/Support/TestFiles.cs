@@ -1,0 +1,89 @@
+using System.Globalization;
+using ArchTalk.Core.Time;
+using ArchTalk.Media;
+using CliWrap;
+using SkiaSharp;
+using UglyToad.PdfPig.Fonts.Standard14Fonts;
+using UglyToad.PdfPig.Writer;
+
+namespace ArchTalk.Browser.Tests.Support;
+
+/// <summary>Files made for one test class, removed at its end.</summary>
+public sealed class TestFiles : IDisposable
+{
+    public string Folder { get; } = Directory.CreateTempSubdirectory("archtalk-story-").FullName;
+
+    public string Path(string name) => System.IO.Path.Combine(Folder, name);
+
+    /// <summary>A PDF with a slide and a tall page.</summary>
+    public string Pdf()
+    {
+        var builder = new PdfDocumentBuilder();
+        var font = builder.AddStandard14Font(Standard14Font.Helvetica);
+        builder.AddPage(960, 540).AddText("Thrust and weight", 40, new(60, 440), font);
+        builder.AddPage(595, 842).AddText("A tall worksheet", 30, new(60, 760), font);
+        File.WriteAllBytes(Path("slides.pdf"), builder.Build());
+        return Path("slides.pdf");
+    }
+
+    public string Picture(string name, SKColor color)
+    {
+        using var bitmap = new SKBitmap(1600, 900);
+        bitmap.Erase(color);
+        using var image = SKImage.FromBitmap(bitmap);
+        using var data = image.Encode(SKEncodedImageFormat.Jpeg, 90);
+        File.WriteAllBytes(Path(name), data.ToArray());
+        return Path(name);
+    }
+
+    /// <summary>Someone speaking, to be played as the microphone.</summary>
+    public async Task<string> SpeechAsync()
+    {
+        await Cli.Wrap("espeak-ng").WithArguments(
+            ["-v", "en-gb", "-s", "150", "-w", Path("speech.wav"), "Every stone of an arch leans on its neighbour. The keystone is set last, and it locks all the others. The thrust goes down to the abutments on either side, which have to be heavy."]).ExecuteAsync();
+        await Voice.WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
+        return Path("microphone.wav");
+    }
+
+    /// <summary>A click at each full second over a quiet room.</summary>
+    public async Task<string> ClicksAsync(int seconds)
+    {
+        var random = new Random(5);
+        var samples = Enumerable.Range(0, seconds * Clock.SampleRate).Select(_ => (short)random.Next(-40, 41)).ToArray();
+        for (var second = 1; second < seconds; second++)
+        {
+            for (var i = 0; i < 240; i++)
+            {
+                samples[(second * Clock.SampleRate) + i] = (short)((i / 24 % 2 == 0 ? 20_000 : -20_000) * (1 - (i / 240.0)));
+            }
+        }
+
+        await Voice.WriteWavAsync(samples, Path("clicks.wav"), CancellationToken.None);
+        return Path("clicks.wav");
+    }
+
+    /// <summary>Where clicks begin, in ms: the first loud sample after at least 300 ms without one.</summary>
+    public static List<double> FindClicks(ReadOnlySpan<short> samples, int threshold = 5000)
+    {
+        var clicks = new List<double>();
+        var last = -Clock.SampleRate;
+        for (var i = 0; i < samples.Length; i++)
+        {
+            if (Math.Abs((int)samples[i]) >= threshold)
+            {
+                if (i - last > Clock.SampleRate * 3 / 10)
+                {
+                    clicks.Add((double)i / Clock.SamplesPerMillisecond);
+                }
+
+                last = i;
+            }
+        }
+
+        return clicks;
+    }
+
+    public static string Number(double value) => value.ToString("0.0", CultureInfo.InvariantCulture);
+
+    public void Dispose() => Directory.Delete(Folder, recursive: true);
+}

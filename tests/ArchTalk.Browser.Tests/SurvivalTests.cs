@@ -1,0 +1,179 @@
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+using OpenQA.Selenium;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>Whatever is killed, what was said and drawn up to the last second is there afterwards.</summary>
+public sealed class SurvivalTests : IDisposable
+{
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    [Fact]
+    public async Task A_killed_server_loses_nothing_of_a_take()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address);
+        teacher.UntilRecorded(4);
+        await server.KillAsync();
+        teacher.Draw((0.2, 0.2), (0.8, 0.8));
+        browser.UntilText("no connection: kept in this browser");
+        teacher.UntilRecorded(8);
+        await server.StartAsync();
+        teacher.UntilSaved(8);
+        teacher.UntilRecorded(10);
+        teacher.Stop();
+
+        var take = ReadOnlyTake();
+        take.Length.Seconds.ShouldBeGreaterThan(10);
+        take.Sound.ShouldNotContain(s => s.IsMissing);
+        take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(2);
+        take.IsEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task Killed_together_with_the_tab_the_take_is_complete_to_the_last_second()
+    {
+        await using var server = await StartServerAsync();
+        using (var browser = new Chromium(await files.SpeechAsync()))
+        {
+            var teacher = Begin(browser, server.Address);
+            teacher.UntilRecorded(6);
+            await server.KillAsync();
+        }
+
+        // Nothing of the browser is left: what the server has on its disk must be all but the last second.
+        ReadOnlyTake().Length.Seconds.ShouldBeGreaterThan(5);
+        await server.StartAsync();
+        using var again = new Chromium();
+        again.SignIn(server.Address, "ida@example.org", "a long password");
+        again.Find("a[href*='/lessons/']").Click();
+        again.Go(again.Driver.Url[..again.Driver.Url.LastIndexOf('/')] + "/record");
+        again.UntilText("A take was interrupted");
+        again.Click("Finish it as it is");
+        again.UntilText("Listen to what is recorded");
+        ReadOnlyTake().IsEnded.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_reopened_tab_sends_the_rest_and_goes_on_with_the_take()
+    {
+        await using var server = await StartServerAsync();
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        teacher.UntilRecorded(3);
+        wire.Pull();
+        teacher.Draw((0.1, 0.8), (0.9, 0.8));
+        teacher.UntilRecorded(7);
+        CloseTab(browser);
+        var before = ReadOnlyTake().Length.Seconds;
+        before.ShouldBeLessThan(6);
+
+        wire.PlugIn();
+        teacher.OpenRecord();
+        browser.UntilText("nothing is missing");
+        ReadOnlyTake().Length.Seconds.ShouldBeGreaterThan(6);
+        browser.Click("Go on with it");
+        teacher.UntilRecorded(9);
+        teacher.Draw((0.1, 0.1), (0.9, 0.1));
+        teacher.UntilRecorded(11);
+        teacher.Stop();
+
+        var take = ReadOnlyTake();
+        take.Length.Seconds.ShouldBeGreaterThan(10.5);
+        take.Sound.ShouldNotContain(s => s.IsMissing);
+        take.Actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBeUnique();
+        take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task Twenty_seconds_without_a_network_lose_nothing()
+    {
+        await using var server = await StartServerAsync();
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        teacher.UntilRecorded(2);
+        wire.Pull();
+        browser.UntilText("no connection");
+        teacher.UntilRecorded(22);
+        wire.PlugIn();
+        teacher.UntilSaved(21);
+        browser.UntilText("saved up to");
+        teacher.Stop();
+
+        var take = ReadOnlyTake();
+        take.Length.Seconds.ShouldBeGreaterThan(22);
+        take.Sound.ShouldNotContain(s => s.IsMissing);
+    }
+
+    [Fact]
+    public async Task Of_two_tabs_on_one_take_the_older_is_shut_out_and_says_so()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address);
+        teacher.UntilRecorded(3);
+        var first = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        var second = browser.Driver.CurrentWindowHandle;
+        teacher.OpenRecord();
+        browser.UntilText("It may still be recording in another tab");
+        browser.Click("Go on with it");
+        teacher.UntilRecorded(5);
+        browser.Driver.SwitchTo().Window(first);
+        browser.UntilText("now being recorded in another tab");
+        browser.Driver.FindElements(By.XPath("//button[contains(., 'Stop')]")).ShouldAllBe(b => !b.Displayed);
+        browser.Driver.SwitchTo().Window(second);
+        teacher.UntilRecorded(7);
+        teacher.Stop();
+
+        ReadOnlyTake().IsEnded.ShouldBeTrue();
+        ReadOnlyTake().Sound.ShouldNotContain(s => s.IsMissing);
+    }
+
+    private async Task<Server> StartServerAsync()
+    {
+        var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        return server;
+    }
+
+    private static TeacherSession Begin(Chromium browser, string address)
+    {
+        var teacher = new TeacherSession(browser, address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Survival");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        teacher.Draw((0.2, 0.5), (0.8, 0.5));
+        return teacher;
+    }
+
+    /// <summary>Closes the tab without asking whether it may be left.</summary>
+    private static void CloseTab(Chromium browser)
+    {
+        var old = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        var fresh = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().Window(old);
+        browser.Driver.Close();
+        browser.Driver.SwitchTo().Window(fresh);
+    }
+
+    private Take ReadOnlyTake()
+    {
+        var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).Single();
+        using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+        var bytes = new byte[file.Length];
+        file.ReadExactly(bytes);
+        Journal.TryRead(bytes, out var journal).ShouldBeTrue();
+        return Take.FromJournal(journal!);
+    }
+}
