@@ -53,12 +53,14 @@ public sealed class Chromium : IDisposable
     public void Click(string words) => Button(words).Click();
 
     /// <summary>Runs a script; a whole number comes back as an integer, so numbers are converted.</summary>
-    public T Script<T>(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments) switch
+    public T Script<T>(string script, params object[] arguments) => To<T>(Driver.ExecuteScript(script, arguments));
+
+    /// <summary>Runs a script that calls its last argument when it is done.</summary>
+    public T ScriptAsync<T>(string script, params object[] arguments)
     {
-        T value => value,
-        IConvertible number when typeof(T) == typeof(double) => (T)(object)number.ToDouble(System.Globalization.CultureInfo.InvariantCulture),
-        var other => throw new InvalidCastException($"The script gave {other ?? "nothing"} instead of a {typeof(T).Name}."),
-    };
+        Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(60);
+        return To<T>(Driver.ExecuteAsyncScript(script, arguments));
+    }
 
     public void Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
 
@@ -100,6 +102,13 @@ public sealed class Chromium : IDisposable
         Click("Sign in");
         UntilText("Your lessons");
     }
+
+    private static T To<T>(object? value) => value switch
+    {
+        T wanted => wanted,
+        IConvertible number when typeof(T) == typeof(double) => (T)(object)number.ToDouble(System.Globalization.CultureInfo.InvariantCulture),
+        _ => throw new InvalidCastException($"The script gave {value ?? "nothing"} instead of a {typeof(T).Name}."),
+    };
 
     public void Screenshot(string path) => Driver.GetScreenshot().SaveAsFile(path);
 

@@ -116,6 +116,7 @@ export class Uploader {
         await this.fillGap(answer.next);
         break;
       case "fenced":
+      case "wrongtoken":
         this.stopped = true;
         this.news.fenced();
         break;
@@ -141,6 +142,5 @@ export class Uploader {
 const refusals: Record<string, string> = {
   conflict: "The server has something else under the same number. What it has of this take is kept; finish the take and start another.",
   ended: "This take was finished in another tab. What you recorded since then is kept in this browser, but not in the lesson; start another take.",
-  wrongtoken: "Another tab has taken this take over. What the server has of it is kept.",
   damaged: "What was sent arrived damaged. What the server has of this take is kept; finish the take and start another.",
 };

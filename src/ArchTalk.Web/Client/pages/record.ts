@@ -319,13 +319,13 @@ const record = () =>
     },
 
     async resume() {
-      if (machine && this.microphoneFault !== "") {
-        await machine.recorder.beginSegment();
+      try {
+        await machine?.recorder.resume();
         this.microphoneFault = "";
+        this.phase = "recording";
+      } catch (error) {
+        this.microphoneFault = microphoneMessage(error);
       }
-
-      machine?.recorder.setPaused(false);
-      this.phase = "recording";
     },
 
     async stop() {

@@ -1,9 +1,10 @@
 // Writes the journal of a take, away from the page, so that a busy page neither loses sound nor stamps it late. Sound comes
 // straight from the audio thread; what is done on the boards comes from the page.
 
-import type { Block } from "./capture-worklet";
+import type { Block } from "./capture-block";
 import type { FromWorker, OpenTake, SegmentStart, ToWorker } from "./messages";
 import { type Anchor, anchorsPayload, audioPayload, encodeRecord, eventsPayload, Kind, pointPayload, segmentPayload } from "../journal/record";
+import { readTrack } from "./track-reader";
 import { RecordStore } from "../journal/store";
 import { Uploader } from "../journal/uploader";
 
@@ -29,6 +30,8 @@ class Writer {
   private peak = 0;
   private writing: Promise<void> = Promise.resolve();
   private closed = false;
+  private received = 0;
+  private paused = false;
 
   constructor(
     private readonly take: OpenTake,
@@ -44,6 +47,8 @@ class Writer {
   begin(start: SegmentStart): void {
     this.flush();
     this.segment = start.segment;
+    this.received = 0;
+    this.paused = false;
     this.best = null;
     this.write(Kind.segment, segmentPayload(start));
   }
@@ -53,25 +58,34 @@ class Writer {
     const now = performance.timeOrigin - this.pageOrigin + performance.now();
     this.observe({ sample: block.end, ms: now });
     this.measure(block, now);
-    if (block.pcm && block.pcm.length > 0) {
-      if (this.chunkLength === 0) {
-        this.chunkStart = block.end - block.pcm.length;
-      }
-
-      this.chunk.push(block.pcm);
-      this.chunkLength += block.pcm.length;
-      this.recorded += block.pcm.length;
-      if (this.chunkLength >= chunkSamples) {
-        this.flush();
-      }
+    this.received = block.end;
+    if (this.paused || block.pcm.length === 0) {
+      return;
     }
 
-    if (block.paused !== undefined) {
+    const first = block.end - block.pcm.length;
+    if (this.chunkLength > 0 && first !== this.chunkStart + this.chunkLength) {
       this.flush();
-      this.write(Kind.pause, pointPayload(this.segment, block.paused));
-    } else if (block.resumed !== undefined) {
+    }
+
+    if (this.chunkLength === 0) {
+      this.chunkStart = first;
+    }
+
+    this.chunk.push(block.pcm);
+    this.chunkLength += block.pcm.length;
+    this.recorded += block.pcm.length;
+    if (this.chunkLength >= chunkSamples) {
       this.flush();
-      this.write(Kind.resume, pointPayload(this.segment, block.resumed));
+    }
+  }
+
+  /** While paused sound goes on being counted, so that nothing after it shifts; it is only not kept. */
+  gate(paused: boolean): void {
+    if (paused !== this.paused) {
+      this.flush();
+      this.write(paused ? Kind.pause : Kind.resume, pointPayload(this.segment, this.received));
+      this.paused = paused;
     }
   }
 
@@ -225,17 +239,20 @@ async function open(lesson: string, take: OpenTake, pageOrigin: number): Promise
   writer = new Writer(take, pageOrigin, store, newUploader(take, store), take.next);
 }
 
-self.onmessage = async (message: MessageEvent<ToWorker>) => {
-  const told = message.data;
+// What is told after "open" waits until the take is open.
+let opened: Promise<void> = Promise.resolve();
+
+async function handle(told: ToWorker): Promise<void> {
+  await opened;
   switch (told.say) {
-    case "check":
-      await check(told.lesson);
-      break;
-    case "open":
-      await open(told.lesson, told.take, told.pageOrigin);
-      break;
     case "listen":
       told.port.onmessage = (block: MessageEvent<Block>) => writer?.hear(block.data);
+      break;
+    case "read":
+      void readTrack(told.frames, (block) => writer?.hear(block));
+      break;
+    case "gate":
+      writer?.gate(told.paused);
       break;
     case "segment":
       writer?.begin(told.start);
@@ -247,5 +264,16 @@ self.onmessage = async (message: MessageEvent<ToWorker>) => {
       await writer?.end();
       say({ say: "ended" });
       break;
+  }
+}
+
+self.onmessage = (message: MessageEvent<ToWorker>) => {
+  const told = message.data;
+  if (told.say === "check") {
+    void check(told.lesson);
+  } else if (told.say === "open") {
+    opened = open(told.lesson, told.take, told.pageOrigin);
+  } else {
+    void handle(told);
   }
 };

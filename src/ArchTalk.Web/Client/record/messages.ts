@@ -24,7 +24,9 @@ export interface OpenTake {
 export type ToWorker =
   | { say: "check"; lesson: string }
   | { say: "open"; lesson: string; take: OpenTake; pageOrigin: number }
+  | { say: "read"; frames: ReadableStream<AudioData> }
   | { say: "listen"; port: MessagePort }
+  | { say: "gate"; paused: boolean }
   | { say: "segment"; start: SegmentStart }
   | { say: "event"; event: object }
   | { say: "end" };

@@ -29,7 +29,8 @@ const plain = { echoCancellation: false, noiseSuppression: false, autoGainContro
 export class Recorder {
   private readonly worker: Worker;
   private context: AudioContext | null = null;
-  private node: AudioWorkletNode | null = null;
+  private isRecording = false;
+  private isNewMicrophone = false;
   private stream: MediaStream | null = null;
   private source: AudioNode | null = null;
   private nextSegment = 0;
@@ -65,6 +66,7 @@ export class Recorder {
   /** Opens a microphone and listens, without recording: the volume is shown from now on. */
   async listen(id: string): Promise<void> {
     this.release();
+    this.isNewMicrophone = true;
     this.context ??= new AudioContext({ sampleRate: 48_000, latencyHint: "interactive" });
     const context = this.context;
     await context.resume();
@@ -85,16 +87,26 @@ export class Recorder {
     await this.beginSegment();
   }
 
-  /** Goes on with another microphone, or the same one after it was lost. */
-  async beginSegment(): Promise<void> {
-    const context = this.context!;
-    await context.audioWorklet.addModule(this.scripts.worklet);
+  /** Goes on after a pause; another microphone, or the same one after it was lost, begins a new segment. */
+  async resume(): Promise<void> {
+    if (this.isNewMicrophone) {
+      await this.beginSegment();
+    }
+
+    this.setPaused(false);
+  }
+
+  private async beginSegment(): Promise<void> {
     this.tell({ say: "segment", start: this.describe() });
-    this.node = new AudioWorkletNode(context, "capture", { numberOfInputs: 1, numberOfOutputs: 0 });
-    const channel = new MessageChannel();
-    this.tell({ say: "listen", port: channel.port2 }, [channel.port2]);
-    this.node.port.postMessage({ target: channel.port1 }, [channel.port1]);
-    this.source!.connect(this.node);
+    if ("MediaStreamTrackProcessor" in window) {
+      const frames = new MediaStreamTrackProcessor({ track: this.stream!.getAudioTracks()[0] as MediaStreamAudioTrack }).readable;
+      this.tell({ say: "read", frames }, [frames]);
+    } else {
+      await this.listenThroughWorklet();
+    }
+
+    this.isRecording = true;
+    this.isNewMicrophone = false;
   }
 
   /** Something was done on the boards. */
@@ -104,19 +116,16 @@ export class Recorder {
 
   /** Stops or continues to keep sound; the microphone goes on being heard, so that nothing shifts. */
   setPaused(paused: boolean): void {
-    this.node?.port.postMessage({ gate: paused });
+    this.tell({ say: "gate", paused });
   }
 
   /** Ends the take; resolves when everything is on the server. */
   async end(): Promise<void> {
-    // A last block may be on its way from the audio thread.
-    this.setPaused(true);
-    await new Promise((later) => setTimeout(later, 80));
     const done = new Promise<void>((resolve) => (this.ended = resolve));
     this.tell({ say: "end" });
-    this.node?.disconnect();
-    this.node = null;
+    this.isRecording = false;
     await done;
+    this.release();
   }
 
   /** Lets go of the microphone. */
@@ -125,6 +134,16 @@ export class Recorder {
     this.stream?.getTracks().forEach((track) => track.stop());
     this.stream = null;
     this.source = null;
+  }
+
+  private async listenThroughWorklet(): Promise<void> {
+    const context = this.context!;
+    await context.audioWorklet.addModule(this.scripts.worklet);
+    const node = new AudioWorkletNode(context, "capture", { numberOfInputs: 1, numberOfOutputs: 0 });
+    const channel = new MessageChannel();
+    this.tell({ say: "listen", port: channel.port2 }, [channel.port2]);
+    node.port.postMessage(channel.port1, [channel.port1]);
+    this.source!.connect(node);
   }
 
   private describe(): SegmentStart {
@@ -160,7 +179,7 @@ export class Recorder {
     const timer = setInterval(() => {
       if (this.source !== source) {
         clearInterval(timer);
-      } else if (this.node === null) {
+      } else if (!this.isRecording) {
         analyser.getFloatTimeDomainData(values);
         const peak = values.reduce((most, v) => Math.max(most, Math.abs(v)), 0);
         this.news.level(peak, Math.sqrt(values.reduce((sum, v) => sum + v * v, 0) / values.length));

@@ -31,7 +31,7 @@ export class SectionList<T> {
   changed(): void {
     this.tell("Saving…", false);
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.save(), 600);
+    this.timer = window.setTimeout(() => void this.save(), 600);
   }
 
   save(): Promise<void> {

@@ -8,26 +8,53 @@ using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Publishing;
 using ArchTalk.Web.Recording;
+using ArchTalk.Web.Setup;
 using ArchTalk.Web.Timelines;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
 
 namespace ArchTalk.Demo;
 
 /// <summary>Makes the demo teacher and both lessons, each step by the service that a teacher's own click would call.</summary>
-internal sealed class DemoBuilder(IServiceProvider services, string root)
+public sealed class DemoBuilder
 {
     private const string Email = "teacher@example.org";
     private const string Password = "keystone and thrust";
     private static readonly CancellationToken None = CancellationToken.None;
 
-    private readonly LessonService lessons = services.GetRequiredService<LessonService>();
-    private readonly SectionService sections = services.GetRequiredService<SectionService>();
-    private readonly BoardService boards = services.GetRequiredService<BoardService>();
-    private readonly LessonFiles files = services.GetRequiredService<LessonFiles>();
+    private readonly IServiceProvider services;
+    private readonly string root;
+    private readonly LessonService lessons;
+    private readonly SectionService sections;
+    private readonly BoardService boards;
+    private readonly LessonFiles files;
 
-    public async Task RunAsync()
+    private DemoBuilder(IServiceProvider services, string root)
+    {
+        this.services = services;
+        this.root = root;
+        lessons = services.GetRequiredService<LessonService>();
+        sections = services.GetRequiredService<SectionService>();
+        boards = services.GetRequiredService<BoardService>();
+        files = services.GetRequiredService<LessonFiles>();
+    }
+
+    /// <summary>Fills a data folder with the demo, unless it holds anything already.</summary>
+    /// <param name="dataFolder">Where the data is kept.</param>
+    /// <param name="root">The repository's root, where the teacher's files lie under demo-lessons/boards.</param>
+    public static async Task BuildAsync(string dataFolder, string root)
+    {
+        var collection = new ServiceCollection();
+        collection.AddLogging(l => l.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning));
+        collection.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.GetFullPath(dataFolder) }, root);
+        await using var provider = collection.BuildServiceProvider();
+        await using var scope = provider.CreateAsyncScope();
+        await new DemoBuilder(scope.ServiceProvider, root).RunAsync();
+    }
+
+    private async Task RunAsync()
     {
         var db = services.GetRequiredService<ArchTalkDb>();
         await DatabaseSetup.MigrateAsync(db, None);
@@ -101,7 +128,7 @@ internal sealed class DemoBuilder(IServiceProvider services, string root)
         foreach (var source in sources)
         {
             var stored = Guid.NewGuid().ToString("N");
-            File.Copy(Path.Combine(root, "demo", "boards", source), Path.Combine(files.Uploads(lesson), stored));
+            File.Copy(Path.Combine(root, "demo-lessons", "boards", source), Path.Combine(files.Uploads(lesson), stored));
             await jobs.AddAsync(JobKind.Import, lesson, stored, source, None);
         }
 

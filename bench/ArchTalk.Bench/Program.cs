@@ -1,0 +1,17 @@
+using ArchTalk.Bench;
+
+// The measurements that the README quotes. With a name (compile, seek, journal, import) only that one is made.
+var all = new (string Name, Func<Task> Run)[]
+{
+    ("compile", CompileBench.RunAsync),
+    ("journal", JournalBench.RunAsync),
+    ("import", ImportBench.RunAsync),
+    ("seek", SeekBench.RunAsync),
+};
+foreach (var (name, run) in all.Where(b => args.Length == 0 || args.Contains(b.Name)))
+{
+    Console.WriteLine($"== {name}");
+    await run();
+}
+
+return 0;

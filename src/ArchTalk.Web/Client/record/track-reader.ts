@@ -1,0 +1,48 @@
+// Reads the microphone's own frames in the worker, where the browser offers them: each comes with the time it was captured,
+// so lost sound is seen, and nothing is inserted when the computer is busy.
+
+import { type Block, toBlock } from "./capture-block";
+import { Resampler } from "./resampler";
+
+/** A jump of the stamps by more than this means that frames were lost. */
+const lostMs = 5;
+
+export async function readTrack(frames: ReadableStream<AudioData>, hear: (block: Block) => void): Promise<void> {
+  const reader = frames.getReader();
+  let resampler = null as Resampler | null;
+  let received = 0;
+  let due: number | null = null;
+  for (;;) {
+    const { value, done } = await reader.read();
+    if (done) {
+      return;
+    }
+
+    resampler = resampler?.rate === value.sampleRate ? resampler : new Resampler(value.sampleRate);
+    const stamp = value.timestamp / 1000;
+    if (due !== null && stamp - due > lostMs) {
+      received += Math.round((stamp - due) * 48);
+    }
+
+    // Some devices stamp unevenly by a millisecond or so; only what has piled up counts as lost.
+    const length = (value.numberOfFrames * 1000) / value.sampleRate;
+    due = due === null || Math.abs(stamp - due) > lostMs ? stamp + length : due + length + (stamp - due) * 0.05;
+    const samples = resampler.push(mono(value));
+    value.close();
+    received += samples.length;
+    hear(toBlock(samples, samples.length, received));
+  }
+}
+
+function mono(data: AudioData): Float32Array {
+  const sum = new Float32Array(data.numberOfFrames);
+  const channel = new Float32Array(data.numberOfFrames);
+  for (let c = 0; c < data.numberOfChannels; c++) {
+    data.copyTo(channel, { planeIndex: c, format: "f32-planar" });
+    for (let i = 0; i < sum.length; i++) {
+      sum[i]! += channel[i]! / data.numberOfChannels;
+    }
+  }
+
+  return sum;
+}

@@ -1,0 +1,213 @@
+using System.Net;
+using System.Text.Json;
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Ink;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+using CliWrap;
+using CliWrap.Buffered;
+using OpenQA.Selenium;
+
+namespace ArchTalk.Browser.Tests;
+
+[Collection(DemoCollection.Name)]
+public sealed class WatchTests(DemoData demo)
+{
+    // Seeks, waits until that moment is painted, and gives back the audio's own time in ms.
+    private const string SeekAndPaint =
+        """
+        const [seconds, done] = arguments;
+        const audio = document.querySelector('audio');
+        const painted = () => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(() => done(audio.currentTime * 1000))));
+        audio.addEventListener('seeked', () => setTimeout(painted, 400), { once: true });
+        audio.currentTime = seconds;
+        """;
+
+    // The colours in a square around each place, as [r, g, b, r, g, b, ...].
+    private const string Colours =
+        """
+        const [places, radius] = arguments;
+        const canvas = document.querySelector('canvas');
+        const context = canvas.getContext('2d');
+        return JSON.stringify(places.map(([x, y]) => [...context.getImageData(Math.round(x * canvas.width) - radius, Math.round(y * canvas.height) - radius, 2 * radius + 1, 2 * radius + 1).data].filter((_, i) => i % 4 !== 3)));
+        """;
+
+    [Fact]
+    public async Task At_ten_moments_the_canvas_shows_the_strokes_that_are_alive()
+    {
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(demo.Link);
+        using var browser = Open();
+        var (alive, dead) = (0, 0);
+
+        // Forward and back, so that each moment is reached by a seek of its own.
+        foreach (var seconds in new[] { 12.5, 130.2, 31.0, 19.0, 76.4, 58.1, 101.7, 39.3, 112.9, 5.0 })
+        {
+            var ms = browser.ScriptAsync<double>(SeekAndPaint, seconds);
+            var (shown, gone) = Compare(browser, timeline, LessonTime.FromMilliseconds(ms));
+            alive += shown;
+            dead += gone;
+        }
+
+        alive.ShouldBeGreaterThan(40);
+        dead.ShouldBeGreaterThan(20);
+    }
+
+    [Fact]
+    public async Task The_page_and_the_timeline_in_csharp_agree_while_playing_fast()
+    {
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(demo.Link);
+        using var browser = Open();
+        browser.ScriptAsync<double>(SeekAndPaint, 100.0);
+        browser.Script("const s = document.querySelector('#speed'); s.value = '2'; s.dispatchEvent(new Event('change'))");
+        browser.Click("Play");
+        browser.Until(() => browser.Script<double>("return document.querySelector('audio').currentTime") > 112, "twelve seconds at double speed", 15);
+        browser.Click("Pause");
+        Thread.Sleep(700);
+        var ms = browser.Script<double>("return document.querySelector('audio').currentTime * 1000");
+        Compare(browser, timeline, LessonTime.FromMilliseconds(ms)).Alive.ShouldBeGreaterThan(10);
+    }
+
+    [Fact]
+    public async Task Sound_answers_ranges_and_nothing_is_compressed_twice()
+    {
+        var (_, files) = await TeacherSession.ReadPublishedAsync(demo.Link);
+        using var http = new HttpClient(new HttpClientHandler { AutomaticDecompression = DecompressionMethods.None });
+        foreach (var file in new[] { "voice.m4a", "voice.webm" })
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Get, $"{files}/{file}");
+            request.Headers.Range = new(1000, 1999);
+            request.Headers.AcceptEncoding.ParseAdd("br, gzip");
+            using var answer = await http.SendAsync(request);
+            answer.StatusCode.ShouldBe(HttpStatusCode.PartialContent);
+            answer.Content.Headers.ContentRange!.From.ShouldBe(1000);
+            answer.Content.Headers.ContentEncoding.ShouldBeEmpty();
+            answer.Headers.CacheControl!.ToString().ShouldContain("immutable");
+        }
+
+        using var page = await http.GetAsync(demo.Link);
+        page.Headers.CacheControl!.NoCache.ShouldBeTrue();
+    }
+
+    /// <summary>Chapters parse to the same cues in a general-purpose WebVTT parser (media-captions, npm).</summary>
+    [Fact]
+    public async Task Chapters_are_read_alike_by_another_parser()
+    {
+        var (timeline, files) = await TeacherSession.ReadPublishedAsync(demo.Link);
+        var script = Path.Combine(Path.GetTempPath(), $"archtalk-{Guid.NewGuid():N}.mjs");
+        await File.WriteAllTextAsync(script,
+            $$"""
+            globalThis.window = globalThis;
+            globalThis.VTTCue ??= class { constructor(s, e, t) { this.startTime = s; this.endTime = e; this.text = t; } };
+            const { parseText } = await import({{JsonSerializer.Serialize(Repository.NpmFile("media-captions", "dist", "prod.js"))}});
+            const text = await (await fetch({{JsonSerializer.Serialize($"{files}/chapters.vtt")}})).text();
+            const { cues, errors } = await parseText(text, { type: 'vtt', strict: true, errors: true });
+            console.log(JSON.stringify({ cues: cues.map(c => [c.startTime, c.endTime, c.text]), errors: errors.map(String) }));
+            """);
+        var result = await Cli.Wrap("node").WithArguments(script).ExecuteBufferedAsync();
+        File.Delete(script);
+        using var parsed = JsonDocument.Parse(result.StandardOutput);
+        parsed.RootElement.GetProperty("errors").GetArrayLength().ShouldBe(0);
+        var cues = parsed.RootElement.GetProperty("cues").EnumerateArray().Select(c => (From: c[0].GetDouble(), To: c[1].GetDouble(), Text: c[2].GetString())).ToArray();
+        cues.Select(c => c.Text).ShouldBe(
+            ["Why an arch stands", "A beam bends, an arch leans", "The parts of an arch", "The line of thrust", "Where the thrust goes", "In one line"]);
+        cues[0].From.ShouldBe(0);
+        cues[^1].To.ShouldBe(timeline.Length.Seconds, tolerance: 0.002);
+        cues.Zip(cues.Skip(1)).ShouldAllBe(p => p.First.To == p.Second.From);
+    }
+
+    [Fact]
+    public void Everything_can_be_done_by_keyboard()
+    {
+        using var browser = Open();
+        double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
+        var body = browser.Find("body");
+        body.SendKeys(Keys.Shift + Keys.ArrowRight);
+        browser.Until(() => Math.Abs(Time() - browser.Script<double>("return 0") - 20.28) < 0.5, "the second chapter");
+        body.SendKeys(Keys.ArrowLeft);
+        browser.Until(() => Time() < 11, "ten seconds back");
+        body.SendKeys(Keys.End);
+        browser.Until(() => Time() > 130, "the end");
+        body.SendKeys(Keys.Home);
+        browser.Until(() => Time() < 1, "the beginning");
+        body.SendKeys("+");
+        browser.Until(() => browser.Script<double>("return document.querySelector('audio').playbackRate") > 1.2, "a higher speed");
+        body.SendKeys(" ");
+        browser.Until(() => browser.Script<bool>("return !document.querySelector('audio').paused"), "playing");
+        body.SendKeys(" ");
+        browser.Until(() => browser.Script<bool>("return document.querySelector('audio').paused"), "pausing");
+        browser.Find("[role=slider]").SendKeys(Keys.ArrowRight);
+        browser.Until(() => Time() > 9, "ten seconds on from the slider");
+    }
+
+    [Fact]
+    public void A_seek_with_the_mouse_goes_where_it_points()
+    {
+        using var browser = Open();
+        var slider = browser.Find("[role=slider]");
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).MoveToElement(slider).Click().Perform();
+        browser.Until(() => Math.Abs(browser.Script<double>("return document.querySelector('audio').currentTime") - 67) < 3, "the middle");
+    }
+
+    [Fact]
+    public async Task Other_paths_lead_nowhere()
+    {
+        using var http = new HttpClient();
+        var (_, files) = await TeacherSession.ReadPublishedAsync(demo.Link);
+        foreach (var path in new[] { $"{files}/../../take.journal", $"{files}/%2e%2e/%2e%2e/archtalk.db", $"{files}/nothing.json", $"{demo.Server.Address}/w/unknown", files[..^1] + "99/timeline.json" })
+        {
+            using var answer = await http.GetAsync(path);
+            answer.StatusCode.ShouldBe(HttpStatusCode.NotFound, path);
+        }
+    }
+
+    private Chromium Open()
+    {
+        var browser = new Chromium();
+        browser.Go(demo.Link);
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
+        return browser;
+    }
+
+    // Every living stroke has its colour under its points; every stroke of the board that isn't alive has not.
+    private static (int Alive, int Dead) Compare(Chromium browser, LessonTimeline timeline, LessonTime time)
+    {
+        var scene = timeline.At(time);
+        var strokes = timeline.Boards[scene.Board].Strokes;
+        var living = scene.Strokes.ToDictionary(s => s.Index, s => s.Points);
+        var drawn = living.SelectMany(l => strokes[l.Key].Points.Take(l.Value)).ToArray();
+        var checks = new List<(int Stroke, bool Alive, double X, double Y)>();
+        for (var i = 0; i < strokes.Count; i++)
+        {
+            var isAlive = living.TryGetValue(i, out var count);
+
+            // The middle of what is drawn, or of what must not be there, away from the ink of others.
+            var point = strokes[i].Points[(isAlive ? Math.Max(0, count - 1) : strokes[i].Points.Count) / 2];
+            var x = (double)(point.X - scene.View.X) / scene.View.Width;
+            var y = (double)(point.Y - scene.View.Y) / scene.View.Height;
+            var isSeen = x is > 0.01 and < 0.99 && y is > 0.02 and < 0.98;
+            if (isSeen && (isAlive || !drawn.Any(d => Math.Abs(d.X - point.X) < 300 && Math.Abs(d.Y - point.Y) < 300)))
+            {
+                checks.Add((i, isAlive, x, y));
+            }
+        }
+
+        // The page paints in the canvas's own pixels: one around a living point is enough, none around a dead one may be.
+        using var colours = JsonDocument.Parse(browser.Script<string>(Colours, checks.Select(c => new object[] { c.X, c.Y }).ToArray(), 2));
+        for (var i = 0; i < checks.Count; i++)
+        {
+            var ink = InkStyle.All[strokes[checks[i].Stroke].Style];
+            var pixels = colours.RootElement[i].EnumerateArray().Select(v => v.GetInt32()).Chunk(3).ToArray();
+            var hasInk = pixels.Any(p => IsInk(p, ink));
+            hasInk.ShouldBe(checks[i].Alive, $"stroke {checks[i].Stroke} of board {scene.Board} at {time.Milliseconds:0} ms");
+        }
+
+        return (checks.Count(c => c.Alive), checks.Count(c => !c.Alive));
+    }
+
+    // A pen covers what is under it; a highlighter darkens it, so the picture may only be darker than the ink, not lighter.
+    private static bool IsInk(int[] pixel, InkStyle ink)
+    {
+        int[] colour = [.. new[] { 1, 3, 5 }.Select(i => Convert.ToInt32(ink.Color.Substring(i, 2), 16))];
+        return Enumerable.Range(0, 3).All(c => Math.Abs(pixel[c] - colour[c]) < 40);
+    }
+}
