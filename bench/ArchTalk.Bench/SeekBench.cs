@@ -31,7 +31,7 @@ internal static class SeekBench
         var places = Enumerable.Range(0, Seeks).Select(_ => Math.Round(random.NextDouble() * 3590, 1)).ToArray();
 
         // The first visit of a board loads its ink; each place is visited twice and the second time counts.
-        var seeks = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(SeekScript, places.Concat(places).Cast<object>().ToArray()))!.Skip(Seeks).ToArray();
+        var seeks = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(SeekScript, (object)places.Concat(places).Cast<object>().ToArray()))!.Skip(Seeks).ToArray();
         browser.Go("about:blank");
         var empty = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(EmptyScript, Seeks))!;
         var (seek, frame) = (Measure.Median(seeks), Measure.Median(empty));
