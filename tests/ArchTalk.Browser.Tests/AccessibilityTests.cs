@@ -53,6 +53,27 @@ public sealed class AccessibilityTests(DemoData demo)
     }
 
     [Fact]
+    public async Task Pages_that_are_still_empty_have_no_violation()
+    {
+        using var files = new TestFiles();
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = new Chromium();
+        browser.Go(server.Address);
+        Check(browser, "first run");
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        Check(browser, "no lessons");
+        teacher.CreateLesson("Empty");
+        foreach (var step in new[] { "prepare", "record", "refine", "publish" })
+        {
+            browser.Go($"{teacher.Lesson}/{step}");
+            Thread.Sleep(800);
+            Check(browser, $"empty {step}");
+        }
+    }
+
+    [Fact]
     public void The_watch_page_on_a_phone_has_no_violation()
     {
         using var phone = new Chromium(width: 390, height: 844, phone: true);

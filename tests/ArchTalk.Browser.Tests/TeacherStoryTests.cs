@@ -24,6 +24,7 @@ public sealed class TeacherStoryTests : IDisposable
 
         Prepare(teacher);
         Record(teacher);
+        RecordAnother(teacher);
         CorrectChapters(browser);
         var link = teacher.Publish();
         await CheckTimelineAsync(link);
@@ -135,6 +136,18 @@ public sealed class TeacherStoryTests : IDisposable
         teacher.Stop();
     }
 
+    // A second take goes on where the first ended: its ink is there and can be erased.
+    private static void RecordAnother(TeacherSession teacher)
+    {
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        teacher.Tool("Eraser");
+        teacher.Draw((0.3, 0.66), (0.32, 0.74));
+        teacher.UntilRecorded(3);
+        teacher.Stop();
+        teacher.Browser.Until(() => teacher.Browser.Script<double>("return document.querySelector('audio').currentTime") > 18, "the beginning of the second take");
+    }
+
     private static void CorrectChapters(Chromium browser)
     {
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("aside ol input")).Count >= 1, "proposed chapters");
@@ -155,15 +168,18 @@ public sealed class TeacherStoryTests : IDisposable
     private static async Task CheckTimelineAsync(string link)
     {
         var (timeline, files) = await TeacherSession.ReadPublishedAsync(link);
-        timeline.Length.Seconds.ShouldBeInRange(20, 28);
+        timeline.Length.Seconds.ShouldBeInRange(23, 36);
+        timeline.Ranges.Count.ShouldBe(2);
         timeline.Boards.Count.ShouldBe(6);
         timeline.Shown.Select(s => s.Value).ShouldBe([0, 1, 0]);
 
-        // First board: the pen's stroke was erased after the pause, the highlighter's stayed.
+        // First board: the pen's stroke was erased after the pause, the highlighter's in the second take.
         var first = timeline.Boards[0].Strokes;
         first.Count.ShouldBe(2);
         first[0].Lives.ShouldHaveSingleItem().Death.ShouldNotBeNull();
-        first[1].Lives.ShouldHaveSingleItem().Death.ShouldBeNull();
+        var secondTake = timeline.Ranges[1].Map.Target.Start;
+        (first[0].Lives[0].Death < secondTake).ShouldBeTrue();
+        (first[1].Lives.ShouldHaveSingleItem().Death > secondTake).ShouldBeTrue();
 
         // Second board: slid down, one stroke undone, one kept, both drawn on the lower part.
         var second = timeline.Boards[1];

@@ -4,8 +4,11 @@
 import { type Block, toBlock } from "./capture-block";
 import { Resampler } from "./resampler";
 
-/** A jump of the stamps by more than this means that frames were lost. */
-const lostMs = 5;
+/**
+ * A jump of the stamps by this much, in ms, is lost sound and kept as such. Smaller ones may be a device's uneven stamps; if
+ * frames were lost in them, the count falls behind the clock, which the fit of both clocks finds from the arrivals.
+ */
+const lostMs = 250;
 
 export async function readTrack(frames: ReadableStream<AudioData>, hear: (block: Block) => void): Promise<void> {
   const reader = frames.getReader();
@@ -24,9 +27,7 @@ export async function readTrack(frames: ReadableStream<AudioData>, hear: (block:
       received += Math.round((stamp - due) * 48);
     }
 
-    // Some devices stamp unevenly by a millisecond or so; only what has piled up counts as lost.
-    const length = (value.numberOfFrames * 1000) / value.sampleRate;
-    due = due === null || Math.abs(stamp - due) > lostMs ? stamp + length : due + length + (stamp - due) * 0.05;
+    due = stamp + (value.numberOfFrames * 1000) / value.sampleRate;
     const samples = resampler.push(mono(value));
     value.close();
     received += samples.length;
