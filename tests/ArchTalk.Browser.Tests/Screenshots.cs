@@ -44,12 +44,12 @@ public class Screenshots
         var link = browser.Find("aside a.link").GetAttribute("href")!;
         browser.Go(link);
         browser.Until(() => browser.Script<bool>("return document.querySelectorAll('.seek-mark').length > 1"), "chapter marks");
-        browser.Script(Seek, 92.0);
+        browser.Script(Seek, 84.0);
         Save("watch");
         using var phone = new Chromium(width: 390, height: 844, phone: true);
         phone.Go(link);
         phone.Until(() => phone.Script<bool>("return document.querySelectorAll('.seek-mark').length > 1"), "chapter marks");
-        phone.Script(Seek, 140.0);
+        phone.Script(Seek, 128.0);
         Thread.Sleep(900);
         phone.Screenshot(Path.Combine(target, "watch-phone.png"));
     }
