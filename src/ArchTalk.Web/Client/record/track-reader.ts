@@ -15,15 +15,20 @@ export async function readTrack(frames: ReadableStream<AudioData>, hear: (block:
   let resampler = null as Resampler | null;
   let received = 0;
   let due: number | null = null;
+  let arrived = 0;
   for (;;) {
     const { value, done } = await reader.read();
     if (done) {
       return;
     }
 
+    // Stamps alone may jump (their zero moves as a device starts); sound is lost when nothing arrived for as long.
+    const waited = performance.now() - arrived;
+    arrived += waited;
+
     resampler = resampler?.rate === value.sampleRate ? resampler : new Resampler(value.sampleRate);
     const stamp = value.timestamp / 1000;
-    if (due !== null && stamp - due > lostMs) {
+    if (due !== null && stamp - due > lostMs && waited > lostMs) {
       received += Math.round((stamp - due) * 48);
     }
 
