@@ -139,6 +139,7 @@ public sealed class TeacherStoryTests : IDisposable
     // A second take goes on where the first ended: its ink is there and can be erased.
     private static void RecordAnother(TeacherSession teacher)
     {
+        teacher.Browser.UntilText("These chapters are proposed");
         teacher.OpenRecord();
         teacher.StartRecording();
         teacher.Tool("Eraser");
@@ -151,7 +152,6 @@ public sealed class TeacherStoryTests : IDisposable
     private static void CorrectChapters(Chromium browser)
     {
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("aside ol input")).Count >= 1, "proposed chapters");
-        browser.UntilText("These chapters are proposed");
         browser.Script("document.querySelector('audio').currentTime = 6");
         browser.Until(() => browser.Script<bool>("return document.body.innerText.includes('0:06 of')"), "moment shown");
         browser.Click("Chapter at this moment");

@@ -20,6 +20,7 @@ const mousePressure = 0.5;
 export class BoardInput {
   private penSeen = false;
   private active: number | null = null;
+  private swept: { x: number; y: number } | null = null;
   private fingers = new Map<number, { x: number; y: number }>();
 
   constructor(
@@ -109,6 +110,7 @@ export class BoardInput {
     this.fingers.delete(e.pointerId);
     if (e.pointerId === this.active) {
       this.active = null;
+      this.swept = null;
       this.state.boards.endStroke();
       this.state.boards.endSweep();
       if (e.pointerType === "touch") {
@@ -176,8 +178,16 @@ export class BoardInput {
   }
 
   private erase(e: PointerEvent): void {
+    // Along the way from the last event, so that a quick sweep misses nothing.
     const at = this.place(e);
-    this.state.boards.erase(at.x, at.y, eraserRadius, e.timeStamp);
+    const from = this.swept ?? at;
+    const steps = Math.max(1, Math.ceil(Math.hypot(at.x - from.x, at.y - from.y) / eraserRadius));
+    for (let i = 1; i <= steps; i++) {
+      const share = i / steps;
+      this.state.boards.erase(from.x + share * (at.x - from.x), from.y + share * (at.y - from.y), eraserRadius, e.timeStamp);
+    }
+
+    this.swept = at;
   }
 
   private showPointer(e: PointerEvent): void {
