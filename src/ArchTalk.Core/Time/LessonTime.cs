@@ -39,8 +39,4 @@ public readonly record struct LessonTime : IComparable<LessonTime>
     public static bool operator >=(LessonTime a, LessonTime b) => a.Samples >= b.Samples;
 
     public int CompareTo(LessonTime other) => Samples.CompareTo(other.Samples);
-
-    public static LessonTime Min(LessonTime a, LessonTime b) => a <= b ? a : b;
-
-    public static LessonTime Max(LessonTime a, LessonTime b) => a >= b ? a : b;
 }

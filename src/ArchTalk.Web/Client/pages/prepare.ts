@@ -25,6 +25,7 @@ interface Job {
 interface Upload {
   name: string;
   share: number;
+  stopped: boolean;
   request: XMLHttpRequest;
 }
 
@@ -127,7 +128,7 @@ const boards = () =>
       }
 
       const request = new XMLHttpRequest();
-      this.uploads.push({ name: file.name, share: 0, request });
+      this.uploads.push({ name: file.name, share: 0, stopped: false, request });
       const upload = this.uploads[0]!;
       request.upload.onprogress = (e) => (upload.share = e.total > 0 ? Math.round((100 * e.loaded) / e.total) : 0);
       request.onloadend = () => {
@@ -135,7 +136,7 @@ const boards = () =>
         if (request.status !== 202 && request.status !== 0) {
           const answer = request.responseText.startsWith("{") ? (JSON.parse(request.responseText) as { message?: string }) : {};
           this.fault = answer.message ?? `“${file.name}” could not be sent. Nothing was changed; try again.`;
-        } else if (request.status === 0 && !upload.request.DONE) {
+        } else if (request.status === 0 && !upload.stopped) {
           this.fault = `“${file.name}” could not be sent: the server can't be reached. Try again shortly.`;
         }
 
@@ -149,9 +150,8 @@ const boards = () =>
     },
 
     stopUpload(upload: Upload) {
+      upload.stopped = true;
       upload.request.abort();
-      this.uploads = [];
-      this.sendNext();
     },
 
     isActive(job: Job): boolean {
