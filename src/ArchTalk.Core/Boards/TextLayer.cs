@@ -1,7 +1,11 @@
 namespace ArchTalk.Core.Boards;
 
 /// <summary>A word on a board's picture: its box in board units from the top left.</summary>
-public sealed record TextWord(string Text, double X, double Y, double Width, double Height);
+public sealed record TextWord(string Text, double X, double Y, double Width, double Height)
+{
+    /// <summary>How sure a reader of pictures is of it, 0 to 100; null for words the file itself gives.</summary>
+    public int? Confidence { get; init; }
+}
 
 /// <summary>The words of a board's picture, in reading order as the source gives them.</summary>
 public sealed record TextLayer(IReadOnlyList<TextWord> Words)

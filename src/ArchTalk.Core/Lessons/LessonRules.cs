@@ -16,52 +16,103 @@ public static class LessonRules
 
     public static Checked<IReadOnlyList<Term>> Terms(IEnumerable<Term> terms)
     {
-        var tidy = terms
-            .Select(t => t with { Word = Tidy(t.Word), Reading = Tidy(t.Reading), Meaning = Tidy(t.Meaning), Language = Tidy(t.Language) })
-            .Where(t => t.Word.Length + t.Reading.Length + t.Meaning.Length > 0)
-            .ToArray();
+        var tidy = terms.Select(Tidy).Where(t => t.Word.Length + t.Reading.Length + t.Meaning.Length > 0).ToArray();
         return tidy.Select(Fault).FirstOrDefault(f => f is not null) is { } fault ? fault : Limit<Term>(tidy);
+
+        static Term Tidy(Term t) => t with
+        {
+            Word = Trim(t.Word),
+            Reading = Trim(t.Reading),
+            Meaning = Trim(t.Meaning),
+            Language = Trim(t.Language),
+            PartOfSpeech = Trim(t.PartOfSpeech),
+            Example = Trim(t.Example),
+            Parts = Trim(t.Parts),
+            Synonym = Trim(t.Synonym),
+            ConfusedWith = Trim(t.ConfusedWith),
+            MemoryAid = Trim(t.MemoryAid),
+            Status = t.Status is Term.Known or Term.Later ? t.Status : Term.New,
+            Translations = [.. (t.Translations ?? []).Select(x => new Translation(Trim(x.Language), Trim(x.Text))).Where(x => x.Text.Length > 0)],
+        };
 
         static string? Fault(Term t) =>
             t.Word.Length == 0 ? $"The entry “{Short(t.Meaning.Length > 0 ? t.Meaning : t.Reading)}” has no word. Type the word it explains."
-            : TooLong(t.Word, t.Reading, t.Meaning) ?? (IsLanguage(t.Language) ? null
-                : $"“{Short(t.Language)}” isn't a language tag. Use one such as en, fr or pt-BR, or leave it empty.");
+            : TooLong([t.Word, t.Reading, t.Meaning, t.PartOfSpeech, t.Example, t.Parts, t.Synonym, t.ConfusedWith, t.MemoryAid, .. t.Translations.Select(x => x.Text)])
+                ?? t.Translations.Select(x => x.Language).Append(t.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) switch
+                {
+                    { } unknown => LanguageTag.Fault(unknown),
+                    null when t.Translations.Any(x => x.Language.Length == 0) => $"A translation of “{Short(t.Word)}” has no language. Type its tag, such as fr.",
+                    null => null,
+                };
     }
 
     public static Checked<IReadOnlyList<Reference>> References(IEnumerable<Reference> references)
     {
         var tidy = references
-            .Select(r => r with { Title = Tidy(r.Title), Address = Tidy(r.Address), Pages = Tidy(r.Pages), Note = Tidy(r.Note) })
-            .Where(r => r.Title.Length + r.Address.Length + r.Pages.Length + r.Note.Length > 0)
+            .Select(r => r with
+            {
+                Title = Trim(r.Title), Address = Trim(r.Address), Pages = Trim(r.Pages), Note = Trim(r.Note), Accessed = Trim(r.Accessed),
+                Stored = Trim(r.Stored), FileName = Trim(r.FileName),
+            })
+            .Where(r => r.Title.Length + r.Address.Length + r.Pages.Length + r.Note.Length + r.Stored.Length > 0)
             .ToArray();
         return tidy.Select(Fault).FirstOrDefault(f => f is not null) is { } fault ? fault : Limit<Reference>(tidy);
 
         static string? Fault(Reference r) => r switch
         {
             _ when TooLong(r.Title, r.Address, r.Pages, r.Note) is { } tooLong => tooLong,
-            { Kind: not (Reference.Web or Reference.Book) } => "A reference is either a web page or a book.",
+            { Kind: not (Reference.Web or Reference.Book or Reference.File) } => "A reference is a web page, a book or a file.",
             { Title: "" } => "A reference has no title. Students see the title, so type one.",
             { Kind: Reference.Web } when !IsWebAddress(r.Address) =>
                 $"“{Short(r.Address)}” isn't a web address. It should begin with https:// or http://.",
+            { Kind: Reference.Web, Accessed.Length: > 0 } when !DateOnly.TryParseExact(r.Accessed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) =>
+                $"“{Short(r.Accessed)}” isn't a date. Write it as year, month and day, such as 2026-11-25.",
+            { Kind: Reference.File, Stored: "" } => $"“{Short(r.Title)}” has no file yet. Choose the file students should get.",
             _ => null,
         };
     }
 
     public static Checked<LessonTask> Task(LessonTask task)
     {
-        var steps = task.Steps.Select(Tidy).Where(s => s.Length > 0).ToArray();
-        var tidy = new LessonTask(steps, Tidy(task.Ready), Tidy(task.HandIn), Tidy(task.Where), Tidy(task.When));
-        if (TooLong([.. steps, tidy.Ready, tidy.HandIn, tidy.Where, tidy.When]) is { } fault)
+        var tidy = new LessonTask(Lines(task.Steps), Trim(task.Ready), Trim(task.HandIn), Trim(task.Where), Trim(task.When))
+        {
+            Choices = Lines(task.Choices),
+            Worked = Trim(task.Worked),
+            Marking = Trim(task.Marking),
+            Classes = [.. (task.Classes ?? []).Select(c => new ClassHandIn(Trim(c.Class), Trim(c.Where), Trim(c.When))).Where(c => c.Class.Length + c.Where.Length + c.When.Length > 0)],
+        };
+        if (TooLong([.. tidy.Steps, .. tidy.Choices, tidy.Ready, tidy.HandIn, tidy.Where, tidy.When, tidy.Worked, tidy.Marking]) is { } fault)
         {
             return fault;
         }
 
-        return steps.Length > MostEntries ? (Checked<LessonTask>)$"A task can have at most {MostEntries} steps." : new Checked<LessonTask>(tidy, null);
+        return tidy.Steps.Count > MostEntries ? $"A task can have at most {MostEntries} steps."
+            : tidy.Classes.Any(c => c.Class.Length == 0) ? "A class has no name. Type it, so that its students find their own line."
+            : new Checked<LessonTask>(tidy, null);
+    }
+
+    public static Checked<LessonDetails> Details(LessonDetails details)
+    {
+        var tidy = details with
+        {
+            Language = Trim(details.Language).Length == 0 ? LessonDetails.Empty.Language : Trim(details.Language),
+            OtherLanguages = Lines(details.OtherLanguages),
+            AgeGroup = Trim(details.AgeGroup),
+            Aims = Lines(details.Aims),
+            Before = Trim(details.Before),
+            NotCovered = Trim(details.NotCovered),
+            Agenda = Lines(details.Agenda),
+            Ready = Trim(details.Ready),
+            Contact = Trim(details.Contact),
+        };
+        return tidy.OtherLanguages.Prepend(tidy.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) is { } unknown ? LanguageTag.Fault(unknown)
+            : TooLong([tidy.AgeGroup, tidy.Before, tidy.NotCovered, tidy.Ready, tidy.Contact, .. tidy.Aims, .. tidy.Agenda]) is { } fault ? fault
+            : new Checked<LessonDetails>(tidy, null);
     }
 
     public static Checked<IReadOnlyList<Chapter>> Chapters(IEnumerable<Chapter> chapters)
     {
-        var tidy = chapters.Select(c => c with { Title = Tidy(c.Title) }).ToArray();
+        var tidy = chapters.Select(c => c with { Title = Trim(c.Title) }).ToArray();
         if (Array.Find(tidy, c => c.Title.Length is 0 or > Chapter.LongestTitle) is { } bad)
         {
             return bad.Title.Length == 0
@@ -76,7 +127,9 @@ public static class LessonRules
         ? (Checked<IReadOnlyList<T>>)$"There are {entries.Length} entries; at most {MostEntries} fit in a lesson."
         : new Checked<IReadOnlyList<T>>(entries, null);
 
-    private static string Tidy(string? text) => (text ?? "").Trim();
+    private static string Trim(string? text) => (text ?? "").Trim();
+
+    private static string[] Lines(IReadOnlyList<string>? lines) => [.. (lines ?? []).Select(Trim).Where(l => l.Length > 0)];
 
     private static string Short(string text) => text.Length <= 40 ? text : string.Concat(text.AsSpan(0, 40), "…");
 
@@ -87,24 +140,6 @@ public static class LessonRules
 
     private static bool IsWebAddress(string address) =>
         Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps) && uri.Host.Length > 0;
-
-    private static bool IsLanguage(string tag)
-    {
-        if (tag.Length == 0)
-        {
-            return true;
-        }
-
-        try
-        {
-            // BCP 47 as the culture data knows it; made-up tags are given a culture too, so the name must look like one.
-            return CultureInfo.GetCultureInfo(tag).Name.Length > 0 && char.IsAsciiLetter(tag[0]) && tag.IndexOf('-', StringComparison.Ordinal) is -1 or 2 or 3;
-        }
-        catch (CultureNotFoundException)
-        {
-            return false;
-        }
-    }
 }
 
 /// <summary>A value that was found right, or the reason it wasn't.</summary>

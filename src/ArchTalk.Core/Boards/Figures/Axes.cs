@@ -1,0 +1,181 @@
+using System.Globalization;
+using ArchTalk.Core.Boards.Drawings;
+
+namespace ArchTalk.Core.Boards.Figures;
+
+/// <summary>A point on axes.</summary>
+/// <param name="Name">Written beside it, or empty.</param>
+public sealed record AxesPoint(double X, double Y, string Name);
+
+/// <summary>Axes with points and a curve.</summary>
+public sealed record Axes : Figure
+{
+    private const int MostSteps = 60;
+    private const double Margin = 56;
+
+    public double XFrom { get; init; } = -5;
+
+    public double XTo { get; init; } = 5;
+
+    public double XStep { get; init; } = 1;
+
+    public double YFrom { get; init; } = -5;
+
+    public double YTo { get; init; } = 5;
+
+    public double YStep { get; init; } = 1;
+
+    public string XName { get; init; } = "x";
+
+    public string YName { get; init; } = "y";
+
+    public bool ShowsGrid { get; init; } = true;
+
+    public IReadOnlyList<AxesPoint> Points { get; init; } = [];
+
+    /// <summary>A function of x as <see cref="Figures.Curve"/> reads it, or empty.</summary>
+    public string Curve { get; init; } = "";
+
+    public string Locale { get; init; } = "en";
+
+    public override string? Fault() =>
+        Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve).Fault : null);
+
+    /// <summary>Where a point lies in the drawing of a box.</summary>
+    public (double X, double Y) Place(double x, double y, double width, double height) =>
+        (Margin + ((x - XFrom) / (XTo - XFrom) * (width - (2 * Margin))), height - Margin - ((y - YFrom) / (YTo - YFrom) * (height - (2 * Margin))));
+
+    public override Drawing Draw(double width, double height)
+    {
+        var culture = CultureOf(Locale);
+        var shapes = new List<Shape> { new PathShape(Outline.Rectangle(0, 0, width, height), Paper) };
+        (double X, double Y) At(double x, double y) => Place(x, y, width, height);
+        void Line(double x0, double y0, double x1, double y1, string color, double thick)
+        {
+            var ((ax, ay), (bx, by)) = (At(x0, y0), At(x1, y1));
+            shapes.Add(new PathShape(Outline.Line(ax, ay, bx, by), null, color, thick));
+        }
+
+        // An axis stands at zero where zero is in sight, else at the nearest edge.
+        var (xAxis, yAxis) = (Math.Clamp(0, YFrom, YTo), Math.Clamp(0, XFrom, XTo));
+        var letters = 30.0;
+        foreach (var x in Steps(XFrom, XTo, XStep))
+        {
+            if (ShowsGrid)
+            {
+                Line(x, YFrom, x, YTo, "#D9D2C3", 2);
+            }
+
+            var (px, py) = At(x, xAxis);
+            if (x != yAxis || xAxis != 0)
+            {
+                shapes.Add(new TextShape(Write(x, culture), px, py + 12 + (0.8 * letters), letters, Ink, TextShape.Middle));
+            }
+        }
+
+        foreach (var y in Steps(YFrom, YTo, YStep))
+        {
+            if (ShowsGrid)
+            {
+                Line(XFrom, y, XTo, y, "#D9D2C3", 2);
+            }
+
+            var (px, py) = At(yAxis, y);
+            if (y != xAxis || yAxis != 0)
+            {
+                shapes.Add(new TextShape(Write(y, culture), px - 12, py + (0.34 * letters), letters, Ink, TextShape.End));
+            }
+        }
+
+        Line(XFrom, xAxis, XTo, xAxis, Ink, 4);
+        Line(yAxis, YFrom, yAxis, YTo, Ink, 4);
+        AddArrows(shapes, At(XTo, xAxis), At(yAxis, YTo));
+        if (Curve.Length > 0 && Figures.Curve.Parse(Curve).Curve is { } curve)
+        {
+            shapes.AddRange(CurveRuns(curve, width, height).Select(run => new PathShape(Outline.Run([.. run]), null, "#00568A", 5)));
+        }
+
+        foreach (var point in Points)
+        {
+            var (px, py) = At(point.X, point.Y);
+            shapes.Add(new PathShape(Outline.Circle(px, py, 9), "#AD4C00", Paper, 3));
+            if (point.Name.Length > 0)
+            {
+                shapes.Add(new TextShape(point.Name, px + 14, py - 14, 34, "#AD4C00", IsBold: true));
+            }
+        }
+
+        return new Drawing(width, height, shapes);
+    }
+
+    public override string Describe()
+    {
+        var points = Points.Count == 0 ? "" : $" with {Points.Count.ToString(CultureInfo.InvariantCulture)} points";
+        var curve = Curve.Length == 0 ? "" : $" and the curve {YName} = {Curve}";
+        return $"Axes {XName} and {YName}{points}{curve}.";
+    }
+
+    /// <summary>The curve as runs of points inside the plot; it is left out where it has no value or leaves the plot.</summary>
+    public IEnumerable<IReadOnlyList<(double X, double Y)>> CurveRuns(Curve curve, double width, double height)
+    {
+        var samples = (int)Math.Max(2, (width - (2 * Margin)) / 2);
+        var run = new List<(double X, double Y)>();
+        (double X, double Y)? last = null;
+        for (var i = 0; i <= samples; i++)
+        {
+            var x = XFrom + ((XTo - XFrom) * i / samples);
+            var y = curve.At(x);
+            var isInside = double.IsFinite(y) && y >= YFrom && y <= YTo;
+            if (last is { } before && double.IsFinite(y) && Math.Abs(y - before.Y) < 3 * (YTo - YFrom))
+            {
+                var wasInside = before.Y >= YFrom && before.Y <= YTo;
+                if (isInside != wasInside)
+                {
+                    // The edge is met on the straight piece between the two samples.
+                    var edge = (isInside ? before.Y : y) > YTo ? YTo : YFrom;
+                    var share = (edge - before.Y) / (y - before.Y);
+                    run.Add(Place(before.X + ((x - before.X) * share), edge, width, height));
+                }
+            }
+
+            if (isInside)
+            {
+                run.Add(Place(x, y, width, height));
+            }
+            else if (run.Count > 0)
+            {
+                yield return run;
+                run = [];
+            }
+
+            last = double.IsFinite(y) ? (x, y) : null;
+        }
+
+        if (run.Count > 1)
+        {
+            yield return run;
+        }
+    }
+
+    private void AddArrows(List<Shape> shapes, (double X, double Y) right, (double X, double Y) top)
+    {
+        shapes.Add(new PathShape(Outline.Polygon((right.X + 18, right.Y), (right.X, right.Y - 10), (right.X, right.Y + 10)), Ink));
+        shapes.Add(new PathShape(Outline.Polygon((top.X, top.Y - 18), (top.X - 10, top.Y), (top.X + 10, top.Y)), Ink));
+        shapes.Add(new TextShape(XName, right.X + 22, right.Y - 18, 34, Ink, TextShape.Middle, IsBold: true));
+        shapes.Add(new TextShape(YName, top.X + 16, top.Y - 14, 34, Ink, IsBold: true));
+    }
+
+    private static string? Range(string axis, double from, double to, double step) =>
+        !(double.IsFinite(from) && double.IsFinite(to) && double.IsFinite(step)) || from >= to ? $"The {axis} axis has to end at a larger number than it begins."
+        : step <= 0 || (to - from) / step > MostSteps ? $"The step of the {axis} axis has to be more than 0 and give at most {MostSteps} strokes."
+        : null;
+
+    // Strokes stand at whole multiples of the step, so that zero is always one of them.
+    private static IEnumerable<double> Steps(double from, double to, double step)
+    {
+        for (var i = Math.Ceiling((from / step) - 1e-9); i <= (to / step) + 1e-9; i++)
+        {
+            yield return i * step;
+        }
+    }
+}

@@ -1,0 +1,148 @@
+using ArchTalk.Core.Boards.Drawings;
+
+namespace ArchTalk.Core.Boards.Items;
+
+/// <summary>Draws the items of a board: one drawing for each, in the item's own coordinates.</summary>
+public sealed class ItemDrawings(ITextMeasure measure)
+{
+    private const string Ink = "#1E2A2B";
+    private const string Paper = "#FFFFFF";
+    private const string Edge = "#8A8170";
+    private const string Stone = "#E3D7BD";
+    private const double Line = 3;
+
+    private readonly TextSetter setter = new(measure);
+
+    /// <summary>The drawing of an item; its size is what the item takes, which for writing, tables and labels follows from their content.</summary>
+    public Drawing Draw(Item item) => item switch
+    {
+        TextItem text => setter.Set(text),
+        FormulaItem formula => MathSvg.Draw(formula.Svg, TextSizes.Units(formula.Size), TextSetter.Color(formula.Color)),
+        TableItem table => Table(table),
+        LabelItem label => Label(label),
+        CoverItem cover => Cover(cover),
+        BlankItem blank => Blank(blank),
+        FigureItem figure => figure.Figure.Draw(figure.Width, figure.Height),
+        _ => throw new ArgumentOutOfRangeException(nameof(item)),
+    };
+
+    /// <summary>The item with the size of its drawing.</summary>
+    public Item Sized(Item item)
+    {
+        var drawing = Draw(item);
+        return item with { Width = Math.Round(drawing.Width, 1), Height = Math.Round(drawing.Height, 1) };
+    }
+
+    private Drawing Table(TableItem table)
+    {
+        var size = TextSizes.Units(table.Size);
+        var padding = 0.35 * size;
+        var columns = table.Rows.Count == 0 ? 0 : table.Rows.Max(r => r.Count);
+        var widths = ColumnWidths(table, columns, size, padding);
+        var shapes = new List<Shape>();
+        var y = 0.0;
+        for (var r = 0; r < table.Rows.Count; r++)
+        {
+            var writing = new List<Shape>();
+            var height = TextSetter.LineHeight * size;
+            for (int c = 0; c < columns; c++)
+            {
+                var x = widths.Take(c).Sum();
+                var cell = c < table.Rows[r].Count ? table.Rows[r][c] : new TableCell("", IsBlank: false, []);
+                var isHeader = (table.HasHeaderRow && r == 0) || (table.HasHeaderColumn && c == 0);
+                if (cell.IsBlank)
+                {
+                    var line = y + padding + (1.05 * size);
+                    writing.Add(new PathShape(Outline.Line(x + padding, line, x + widths[c] - padding, line), null, Ink, Line, 8));
+                }
+                else
+                {
+                    height = Math.Max(height, setter.Set(writing, cell.Text, x + padding, y + padding, widths[c] - (2 * padding), size, isHeader, TextSettings.AlignStart));
+                }
+            }
+
+            height += 2 * padding;
+            for (var c = 0; c < columns; c++)
+            {
+                var isHeader = (table.HasHeaderRow && r == 0) || (table.HasHeaderColumn && c == 0);
+                shapes.Add(new PathShape(Outline.Rectangle(widths.Take(c).Sum(), y, widths[c], height), isHeader ? Stone : Paper, Edge, 2));
+            }
+
+            shapes.AddRange(writing);
+            y += height;
+        }
+
+        return new Drawing(table.Width, y, shapes);
+    }
+
+    // Each column as wide as its longest line needs, all stretched or squeezed alike to the table's width.
+    private double[] ColumnWidths(TableItem table, int columns, double size, double padding)
+    {
+        var natural = new double[columns];
+        for (var c = 0; c < columns; c++)
+        {
+            natural[c] = (2 * padding) + table.Rows.Where(r => c < r.Count)
+                .Max(r => Math.Max(2 * size, setter.Width(r[c].IsBlank ? r[c].Text + "nn" : r[c].Text, size, isBold: true)));
+        }
+
+        var stretch = table.Width / Math.Max(1, natural.Sum());
+        return [.. natural.Select(w => w * stretch)];
+    }
+
+    private Drawing Label(LabelItem label)
+    {
+        var size = TextSizes.Units(TextSizes.Small);
+        var text = label.Number > 0 ? label.Number.ToString(System.Globalization.CultureInfo.InvariantCulture) : label.Text;
+        var padding = 0.3 * size;
+        var height = (TextSetter.LineHeight * size) + padding;
+        var width = Math.Max(height, setter.Width(text, size, isBold: label.Number > 0) + (2 * padding));
+        var (tipX, tipY) = (label.TipX - label.X, label.TipY - label.Y);
+        var shapes = new List<Shape>();
+        var isOutside = tipX < 0 || tipX > width || tipY < 0 || tipY > height;
+        if (isOutside)
+        {
+            var (fromX, fromY) = LineStart(width, height, tipX, tipY);
+
+            // A light line under the dark one is seen on dark pictures too.
+            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Paper, 8));
+            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Ink, Line));
+            shapes.Add(new PathShape(Outline.Circle(tipX, tipY, 8), Ink, Paper, Line));
+        }
+
+        shapes.Add(label.Number > 0
+            ? new PathShape(Outline.Circle(width / 2, height / 2, height / 2), Paper, Ink, Line)
+            : new PathShape(Outline.Rectangle(0, 0, width, height), Paper, Edge, 2));
+        shapes.Add(new TextShape(
+            text, width / 2, (height / 2) + (0.34 * size), size, Ink, TextShape.Middle, label.Number > 0,
+            TextSetter.Direction(text) ?? false, label.Language.Length > 0 ? label.Language : null));
+        return new Drawing(width, height, shapes);
+    }
+
+    // The line leaves from the middle of the side that faces the tip.
+    private static (double X, double Y) LineStart(double width, double height, double tipX, double tipY)
+    {
+        var (dx, dy) = (tipX - (width / 2), tipY - (height / 2));
+        return Math.Abs(dx) * height > Math.Abs(dy) * width
+            ? (dx > 0 ? width : 0, height / 2)
+            : (width / 2, dy > 0 ? height : 0);
+    }
+
+    private Drawing Cover(CoverItem cover)
+    {
+        var size = TextSizes.Units(TextSizes.Small);
+        var shapes = new List<Shape> { new PathShape(Outline.Rectangle(0, 0, cover.Width, cover.Height), Stone, Edge, Line) };
+        if (cover.Text.Length > 0)
+        {
+            shapes.Add(new TextShape(cover.Text, cover.Width / 2, (cover.Height / 2) + (0.34 * size), size, Ink, TextShape.Middle, IsBold: true));
+        }
+
+        return new Drawing(cover.Width, cover.Height, shapes);
+    }
+
+    private static Drawing Blank(BlankItem blank) => new(blank.Width, blank.Height,
+    [
+        blank.IsBox
+            ? new PathShape(Outline.Rectangle(0, 0, blank.Width, blank.Height), Paper, Ink, Line)
+            : new PathShape(Outline.Line(0, blank.Height - Line, blank.Width, blank.Height - Line), null, Ink, Line),
+    ]);
+}

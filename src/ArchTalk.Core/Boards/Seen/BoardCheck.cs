@@ -1,0 +1,205 @@
+using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Ink;
+
+namespace ArchTalk.Core.Boards.Seen;
+
+/// <summary>What a finding is about.</summary>
+public enum FindingKind
+{
+    SmallWriting = 0,
+    PaleWriting = 1,
+    PaleInk = 2,
+}
+
+/// <summary>Something students may not be able to see, and where.</summary>
+/// <param name="Subject">The word, the item's writing or the ink.</param>
+/// <param name="Value">Minutes of arc for small writing, the contrast ratio otherwise.</param>
+/// <param name="Needed">What the standard asks for.</param>
+/// <param name="X">Of its place, in board units; so are the next three.</param>
+public sealed record Finding(FindingKind Kind, string Subject, double Value, double Needed, double X, double Y, double Width, double Height);
+
+/// <summary>How a board is seen on one screen.</summary>
+/// <param name="SmallestMinutes">Capitals of the smallest writing, in minutes of arc; null when there is no writing.</param>
+public sealed record SeenBoard(SeenOn Screen, double? SmallestMinutes, IReadOnlyList<Finding> Findings);
+
+/// <summary>
+/// Checks how a board is seen: the visual angle of its writing (ISO 9241-303) and the contrast of writing and inks against what is
+/// really behind them (WCAG 2.2).
+/// </summary>
+public static class BoardCheck
+{
+    /// <summary>Most findings of one kind; the worst come first.</summary>
+    public const int MostFindings = 20;
+
+    /// <summary>A capital's height as a share of the em in common typefaces (common practice, no source).</summary>
+    private const double CapitalShare = 0.7;
+
+    // CSS Values 4, 5.2: the reference pixel is 0.0213 degrees; WCAG's large writing is 18 pt, 24 of these (both from memory).
+    private const double MinutesPerPixel = 0.0213 * 60;
+    private const double LargeMinutes = 24 * MinutesPerPixel;
+
+    // The share of pixels that may be noise, or the soft edges of letters.
+    private const double Outliers = 0.04;
+    private const int InkColumns = 32;
+
+    private sealed record Writing(string Text, double Em, double X, double Y, double Width, double Height, double Ratio);
+
+    /// <param name="words">The words of the picture.</param>
+    /// <param name="items">The items with their drawings, from back to front.</param>
+    /// <param name="picture">The board's picture; null for an empty, white board.</param>
+    public static SeenBoard Check(
+        SeenOn screen, int boardHeight, TextLayer words, IReadOnlyList<(Item Item, Drawing Drawing)> items, Pixels? picture)
+    {
+        var writing = Words(words, picture).Concat(Items(items, picture)).Where(w => w.Text.Length > 0).ToArray();
+        var angles = writing.Select(w => (Writing: w, Minutes: VisualAngle.Minutes(w.Em * CapitalShare, screen))).OrderBy(a => a.Minutes).ToArray();
+        var small = angles.Where(a => Math.Round(a.Minutes, 1) < VisualAngle.LeastMinutes)
+            .Select(a => Find(FindingKind.SmallWriting, a.Writing, a.Minutes, VisualAngle.LeastMinutes));
+        var pale = writing.Select(w => (Writing: w, Needed: VisualAngle.Minutes(w.Em, screen) >= LargeMinutes ? Contrast.ForGraphics : Contrast.ForText))
+            .Where(p => Math.Round(p.Writing.Ratio, 2) < p.Needed).OrderBy(p => p.Writing.Ratio)
+            .Select(p => Find(FindingKind.PaleWriting, p.Writing, p.Writing.Ratio, p.Needed));
+        return new SeenBoard(
+            screen, angles.Length > 0 ? angles[0].Minutes : null,
+            [.. small.Take(MostFindings), .. pale.Take(MostFindings), .. picture is null ? [] : Inks(picture, boardHeight)]);
+    }
+
+    private static Finding Find(FindingKind kind, Writing w, double value, double needed) =>
+        new(kind, w.Text, Math.Round(value, 2), needed, w.X, w.Y, w.Width, w.Height);
+
+    private static IEnumerable<Writing> Words(TextLayer words, Pixels? picture) => words.Words
+        .Where(w => w.Text.Any(char.IsLetterOrDigit))
+        .Select(w => new Writing(w.Text, w.Height, w.X, w.Y, w.Width, w.Height, picture is null ? 21 : OwnContrast(picture, w)));
+
+    // A printed word holds both its ink and its ground: the ground is what most of its box is, the ink what is farthest from it.
+    private static double OwnContrast(Pixels picture, TextWord word)
+    {
+        var found = picture.Luminances(word.X, word.Y, word.Width, word.Height);
+        if (found.Count == 0)
+        {
+            return 21;
+        }
+
+        found.Sort();
+        var ground = found[found.Count / 2];
+        var (dark, light) = (found[(int)(found.Count * Outliers)], found[(int)(found.Count * (1 - Outliers))]);
+        return Math.Max(Contrast.Ratio(ground, dark), Contrast.Ratio(ground, light));
+    }
+
+    private static IEnumerable<Writing> Items(IReadOnlyList<(Item Item, Drawing Drawing)> items, Pixels? picture)
+    {
+        for (var i = 0; i < items.Count; i++)
+        {
+            var (item, drawing) = items[i];
+            if (item is FormulaItem formula)
+            {
+                var ink = Contrast.Luminance(Rgb.Parse(TextSetter.Color(formula.Color)));
+                var ratio = Behind(items, i, item.X, item.Y, drawing.Width, drawing.Height, picture, ink);
+                yield return new Writing(formula.Tex, TextSizes.Units(formula.Size), item.X, item.Y, drawing.Width, drawing.Height, ratio);
+            }
+
+            for (var s = 0; s < drawing.Shapes.Count; s++)
+            {
+                if (drawing.Shapes[s] is TextShape text)
+                {
+                    yield return OfShape(items, i, s, text, picture);
+                }
+            }
+        }
+    }
+
+    private static Writing OfShape(IReadOnlyList<(Item Item, Drawing Drawing)> items, int i, int s, TextShape text, Pixels? picture)
+    {
+        var (item, drawing) = items[i];
+
+        // About half an em for each letter is near enough to find what is behind it.
+        var width = Math.Min(text.Text.Length * text.Size * 0.5, Math.Max(text.Size, drawing.Width));
+        var left = text.Anchor switch
+        {
+            TextShape.Middle => text.X - (width / 2),
+            TextShape.End => text.X - width,
+            _ => text.IsRightToLeft ? text.X - width : text.X,
+        };
+        var (x, y, height) = (item.X + left, item.Y + text.Y - (0.8 * text.Size), text.Size);
+        var ink = Contrast.Luminance(Rgb.Parse(text.Fill));
+        var own = drawing.Shapes.Take(s).OfType<PathShape>().LastOrDefault(p => p.Fill is not null && Covers(p, text.X, text.Y - (0.3 * text.Size)));
+        var ratio = own?.Fill is { } fill ? Contrast.Ratio(ink, Contrast.Luminance(Rgb.Parse(fill))) : Behind(items, i, x, y, width, height, picture, ink);
+        return new Writing(text.Text, text.Size, x, y, width, height, ratio);
+    }
+
+    // The worst contrast with what lies behind: an item's ground, or the darker and lighter pixels of the picture.
+    private static double Behind(
+        IReadOnlyList<(Item Item, Drawing Drawing)> items, int index, double x, double y, double width, double height, Pixels? picture, double ink)
+    {
+        for (var i = index - 1; i >= 0; i--)
+        {
+            var (item, drawing) = items[i];
+            var (innerX, innerY) = (x + (width / 2) - item.X, y + (height / 2) - item.Y);
+            if (drawing.Shapes.OfType<PathShape>().LastOrDefault(p => p.Fill is not null && p.Transform is null && Covers(p, innerX, innerY)) is { } ground)
+            {
+                return Contrast.Ratio(ink, Contrast.Luminance(Rgb.Parse(ground.Fill!)));
+            }
+        }
+
+        var found = picture?.Luminances(x, y, width, height) ?? [];
+        if (found.Count == 0)
+        {
+            return Contrast.Ratio(ink, 1);
+        }
+
+        found.Sort();
+        var (dark, light) = (found[(int)(found.Count * Outliers)], found[(int)(found.Count * (1 - Outliers))]);
+        return ink >= dark && ink <= light ? 1 : Math.Min(Contrast.Ratio(ink, dark), Contrast.Ratio(ink, light));
+    }
+
+    // Grounds are drawn as rectangles ("Mx yhwvh…") and circles; anything else is a line or a letter.
+    private static bool Covers(PathShape shape, double x, double y)
+    {
+        var numbers = shape.D.TrimStart('M').Split([' ', 'h', 'v', 'a', 'Z'], StringSplitOptions.RemoveEmptyEntries);
+        double Read(int i) => i < numbers.Length && double.TryParse(numbers[i], System.Globalization.CultureInfo.InvariantCulture, out var value) ? value : 0;
+        var (left, top) = (Read(0), Read(1));
+        return shape.D.Contains('h', StringComparison.Ordinal) ? x >= left && x <= left + Read(2) && y >= top && y <= top + Read(3)
+            : shape.D.Contains('a', StringComparison.Ordinal) && Math.Abs(x - left - Read(2)) <= Read(2) && Math.Abs(y - top) <= Read(2);
+    }
+
+    // Where a writing ink would not be seen: cells of a coarse grid whose ground is too near to it, as one box for each ink.
+    private static IEnumerable<Finding> Inks(Pixels picture, int boardHeight)
+    {
+        var cell = (double)Board.Width / InkColumns;
+        var rows = Math.Max(1, (int)(boardHeight / cell));
+        var grounds = new double[rows, InkColumns];
+        for (var r = 0; r < rows; r++)
+        {
+            for (var c = 0; c < InkColumns; c++)
+            {
+                var found = picture.Luminances(c * cell, r * cell, cell, cell, 60);
+                found.Sort();
+                grounds[r, c] = found.Count > 0 ? found[found.Count / 2] : 1;
+            }
+        }
+
+        foreach (var ink in InkStyle.All.Where(s => s is { Tool: InkStyle.Pen, Width: "medium" }))
+        {
+            var luminance = Contrast.Luminance(Rgb.Parse(ink.Color));
+            var hidden = new List<(int Row, int Column, double Ratio)>();
+            for (var r = 0; r < rows; r++)
+            {
+                for (var c = 0; c < InkColumns; c++)
+                {
+                    if (Contrast.Ratio(luminance, grounds[r, c]) is < Contrast.ForGraphics and var ratio)
+                    {
+                        hidden.Add((r, c, ratio));
+                    }
+                }
+            }
+
+            // A few cells are details to be written around, not a ground to be written on.
+            if (hidden.Count >= rows * InkColumns * 0.05)
+            {
+                var (left, top) = (hidden.Min(h => h.Column), hidden.Min(h => h.Row));
+                yield return new Finding(
+                    FindingKind.PaleInk, ink.Ink, Math.Round(hidden.Min(h => h.Ratio), 2), Contrast.ForGraphics,
+                    left * cell, top * cell, (hidden.Max(h => h.Column) + 1 - left) * cell, (hidden.Max(h => h.Row) + 1 - top) * cell);
+            }
+        }
+    }
+}

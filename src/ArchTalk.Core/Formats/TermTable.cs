@@ -1,0 +1,149 @@
+using System.Globalization;
+using ArchTalk.Core.Lessons;
+using CsvHelper;
+using CsvHelper.Configuration;
+
+namespace ArchTalk.Core.Formats;
+
+/// <summary>
+/// The vocabulary as a table: CSV (RFC 4180) and tab-separated values, as spreadsheets write, read and paste them. The first row
+/// names the columns; without it two columns are word and meaning, three are word, reading and meaning.
+/// </summary>
+public static class TermTable
+{
+    private const string TranslationPrefix = "translation ";
+
+    private static readonly (string Name, Func<Term, string> Get, Func<Term, string, Term> Set)[] Columns =
+    [
+        ("word", t => t.Word, (t, v) => t with { Word = v }),
+        ("language", t => t.Language, (t, v) => t with { Language = v }),
+        ("reading", t => t.Reading, (t, v) => t with { Reading = v }),
+        ("part of speech", t => t.PartOfSpeech, (t, v) => t with { PartOfSpeech = v }),
+        ("meaning", t => t.Meaning, (t, v) => t with { Meaning = v }),
+        ("example", t => t.Example, (t, v) => t with { Example = v }),
+        ("word parts", t => t.Parts, (t, v) => t with { Parts = v }),
+        ("synonym", t => t.Synonym, (t, v) => t with { Synonym = v }),
+        ("confused with", t => t.ConfusedWith, (t, v) => t with { ConfusedWith = v }),
+        ("memory aid", t => t.MemoryAid, (t, v) => t with { MemoryAid = v }),
+        ("status", t => t.Status, (t, v) => t with { Status = v }),
+    ];
+
+    /// <summary>Writes all columns, and one for each language of the translations ("translation fr").</summary>
+    /// <param name="delimiter">A comma or a tab.</param>
+    public static string Write(IReadOnlyList<Term> terms, char delimiter)
+    {
+        var languages = terms.SelectMany(t => t.Translations).Select(t => t.Language).Distinct(StringComparer.OrdinalIgnoreCase).ToArray();
+        using var text = new StringWriter(CultureInfo.InvariantCulture);
+        using (var csv = new CsvWriter(text, Settings(delimiter), leaveOpen: true))
+        {
+            WriteRow(csv, [.. Columns.Select(c => c.Name), .. languages.Select(l => TranslationPrefix + l)]);
+            foreach (var term in terms)
+            {
+                WriteRow(csv, [.. Columns.Select(c => c.Get(term)), .. languages.Select(l => TranslationOf(term, l))]);
+            }
+        }
+
+        return text.ToString();
+    }
+
+    /// <summary>Reads a table whose delimiter (tab, semicolon or comma) is found by its first row.</summary>
+    public static Checked<IReadOnlyList<Term>> Read(string text, Func<Guid> newId)
+    {
+        List<string[]> rows;
+        try
+        {
+            rows = Rows(text.TrimStart('﻿'));
+        }
+        catch (CsvHelperException e)
+        {
+            return $"The table can't be read: a quotation mark isn't closed near row {e.Context?.Parser?.Row ?? 1}. Save it again from the spreadsheet.";
+        }
+
+        if (rows.Count == 0)
+        {
+            return "The table is empty. Copy the rows with the words in them.";
+        }
+
+        var header = Header(rows[0]);
+        var terms = rows.Skip(header is null ? 0 : 1).Select(r => Read(r, header ?? Unnamed(r.Length), newId())).Where(t => t.Word.Length > 0).ToArray();
+        return terms.Length == 0
+            ? "No words were found in the table. Its first column, or the one named “word”, should hold them."
+            : new Checked<IReadOnlyList<Term>>(terms, null);
+    }
+
+    private static List<string[]> Rows(string text)
+    {
+        var first = text.Split('\n', 2)[0];
+        var delimiter = first.Contains('\t', StringComparison.Ordinal) ? '\t' : first.Count(c => c == ';') > first.Count(c => c == ',') ? ';' : ',';
+        using var reader = new StringReader(text);
+        using var parser = new CsvParser(reader, Settings(delimiter));
+        var rows = new List<string[]>();
+        while (parser.Read())
+        {
+            if (parser.Record is { } record && record.Any(f => !string.IsNullOrWhiteSpace(f)))
+            {
+                rows.Add([.. record.Select(f => Unescaped(f.Trim()))]);
+            }
+        }
+
+        return rows;
+    }
+
+    // What the writer puts before a cell that a spreadsheet would take for a formula.
+    private static string Unescaped(string field) => field is ['\'', '=' or '@' or '+' or '-', ..] ? field[1..] : field;
+
+    private static string[]? Header(string[] row)
+    {
+        var names = row.Select(f => f.ToLowerInvariant()).ToArray();
+        return names.Contains("word", StringComparer.Ordinal) || names.Contains("term", StringComparer.Ordinal)
+            ? [.. names.Select(n => n == "term" ? "word" : n)]
+            : null;
+    }
+
+    private static string[] Unnamed(int columns) => columns <= 2 ? ["word", "meaning"] : ["word", "reading", "meaning"];
+
+    private static Term Read(string[] row, string[] header, Guid id)
+    {
+        var term = new Term(id, "", "", "", "");
+        for (var i = 0; i < Math.Min(row.Length, header.Length); i++)
+        {
+            if (row[i].Length == 0)
+            {
+                continue;
+            }
+
+            if (Array.Find(Columns, c => c.Name == header[i]) is { Set: not null } column)
+            {
+                term = column.Set(term, row[i]);
+            }
+            else if (header[i].StartsWith(TranslationPrefix, StringComparison.Ordinal))
+            {
+                term = term with { Translations = [.. term.Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])] };
+            }
+        }
+
+        return term;
+    }
+
+    private static string TranslationOf(Term term, string language) =>
+        string.Join("; ", term.Translations.Where(t => string.Equals(t.Language, language, StringComparison.OrdinalIgnoreCase)).Select(t => t.Text));
+
+    private static void WriteRow(CsvWriter csv, IEnumerable<string> fields)
+    {
+        foreach (var field in fields)
+        {
+            csv.WriteField(field);
+        }
+
+        csv.NextRecord();
+    }
+
+    private static CsvConfiguration Settings(char delimiter) => new(CultureInfo.InvariantCulture)
+    {
+        Delimiter = delimiter.ToString(),
+        HasHeaderRecord = false,
+
+        // A spreadsheet would run a cell that begins with = as a formula; escaping keeps it text.
+        InjectionOptions = InjectionOptions.Escape,
+    };
+}

@@ -1,0 +1,37 @@
+using System.Globalization;
+
+namespace ArchTalk.Core.Lessons;
+
+/// <summary>BCP 47 language tags, as far as the culture data knows them.</summary>
+public static class LanguageTag
+{
+    /// <summary>Whether it is empty (the lesson's own language) or a tag of a known language.</summary>
+    public static bool IsKnown(string? tag)
+    {
+        if (string.IsNullOrWhiteSpace(tag))
+        {
+            return true;
+        }
+
+        try
+        {
+            // Made-up tags are given a culture too, so the name must look like one.
+            return CultureInfo.GetCultureInfo(tag.Trim()).Name.Length > 0 && char.IsAsciiLetter(tag[0]) && tag.IndexOf('-', StringComparison.Ordinal) is -1 or 2 or 3;
+        }
+        catch (CultureNotFoundException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>What to say of a tag that isn't known.</summary>
+    public static string Fault(string tag) =>
+        $"“{(tag.Length <= 40 ? tag : string.Concat(tag.AsSpan(0, 40), "…"))}” isn't a language tag. Use one such as en, fr or pt-BR, or leave it empty.";
+
+    /// <summary>The language's name in English: "Portuguese (Brazil)".</summary>
+    public static string Name(string tag) => tag.Length > 0 && IsKnown(tag) ? CultureInfo.GetCultureInfo(tag).EnglishName : tag;
+
+    /// <summary>The order of words in a language; the invariant one for none.</summary>
+    public static StringComparer Collation(string? tag) =>
+        StringComparer.Create(!string.IsNullOrEmpty(tag) && IsKnown(tag) ? CultureInfo.GetCultureInfo(tag) : CultureInfo.InvariantCulture, CompareOptions.None);
+}

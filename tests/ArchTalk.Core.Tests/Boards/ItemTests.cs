@@ -1,0 +1,181 @@
+using System.Text.Json;
+using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Boards.Figures;
+using ArchTalk.Core.Boards.Items;
+
+namespace ArchTalk.Core.Tests.Boards;
+
+public class ItemTests
+{
+    private const string Formula = """
+        <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 -800 1500 1000"><g stroke="currentColor" transform="scale(1,-1)">
+        <g transform="translate(500,100)"><path d="M10 0L20 30Z"/></g><rect width="400" height="60" x="120" y="220"/></g></svg>
+        """;
+
+    private readonly ItemDrawings drawings = new(new HalfEm());
+
+    private static LabelItem Label(string text, double x, double y, double tipX, double tipY) =>
+        new() { Id = Guid.NewGuid(), Text = text, X = x, Y = y, Width = 100, Height = 60, TipX = tipX, TipY = tipY };
+
+    private static string? Fault(params Item[] items) => ItemRules.Check(items).Fault;
+
+    [Fact]
+    public void Items_of_all_kinds_survive_being_stored()
+    {
+        Item[] items =
+        [
+            new TextItem { Id = Guid.NewGuid(), Width = 300, Paragraphs = [[new TextRun("arch", IsBold: true)]] },
+            new FormulaItem { Id = Guid.NewGuid(), Tex = "F=ma", Svg = Formula },
+            new TableItem { Id = Guid.NewGuid(), Width = 400, Rows = [[new TableCell("a", IsBlank: false, []), new TableCell("b", IsBlank: true, ["B"])]] },
+            Label("keystone", 10, 10, 400, 400),
+            new CoverItem { Id = Guid.NewGuid(), Width = 100, Height = 50, Text = "?" },
+            new BlankItem { Id = Guid.NewGuid(), Width = 100, Height = 50, Answers = ["thrust"], IsBox = true },
+            new FigureItem { Id = Guid.NewGuid(), Width = 300, Height = 300, Figure = new ClockFace() },
+        ];
+        var json = JsonSerializer.Serialize<IReadOnlyList<Item>>(items, JsonSerializerOptions.Web);
+        var again = JsonSerializer.Deserialize<IReadOnlyList<Item>>(json, JsonSerializerOptions.Web)!;
+        again.Select(i => i.GetType()).ShouldBe(items.Select(i => i.GetType()));
+        JsonSerializer.Serialize(again, JsonSerializerOptions.Web).ShouldBe(json);
+        var (tidy, fault) = ItemRules.Check(again);
+        fault.ShouldBeNull();
+        tidy!.Count.ShouldBe(7);
+        again.ShouldAllBe(i => drawings.Draw(i).Shapes.Count > 0);
+    }
+
+    [Fact]
+    public void What_cannot_stand_on_a_board_is_named()
+    {
+        Fault(Label(" ", 0, 0, 1, 1))!.ShouldContain("no words");
+        Fault(new CoverItem { Id = Guid.NewGuid(), X = double.NaN })!.ShouldContain("no place");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new ClockFace { Hour = 30 } })!.ShouldContain("0 to 23");
+        Fault(new FormulaItem { Id = Guid.NewGuid(), Tex = "\\frac{1", Svg = "" })!.ShouldContain("could not be typeset");
+        Fault(new TextItem { Id = Guid.NewGuid(), Paragraphs = [[new TextRun(new string('x', 4001))]] })!.ShouldContain("longer than 4000");
+        Fault(new TextItem { Id = Guid.NewGuid(), Paragraphs = [[new TextRun("x", Language: "no such")]] })!.ShouldContain("language tag");
+        Fault(new TableItem { Id = Guid.NewGuid() })!.ShouldContain("1 to 60 rows");
+        var twice = new CoverItem { Id = Guid.NewGuid() };
+        Fault(twice, twice)!.ShouldContain("same identity");
+        Fault([.. Enumerable.Range(0, 301).Select(_ => new CoverItem { Id = Guid.NewGuid() })])!.ShouldContain("at most 300");
+    }
+
+    [Fact]
+    public void Unknown_inks_and_sizes_become_plain_ones_and_blanks_keep_each_answer_once()
+    {
+        var text = (TextItem)ItemRules.Check([new TextItem { Id = Guid.NewGuid(), Size = "huge", Paragraphs = [[new TextRun("a", Color: "pink", Highlight: "sky"), new TextRun("")]] }]).Value![0];
+        text.Size.ShouldBe("reading");
+        text.Paragraphs[0].ShouldHaveSingleItem().ShouldBe(new TextRun("a", Highlight: "sky"));
+        ((BlankItem)ItemRules.Check([new BlankItem { Id = Guid.NewGuid(), Answers = [" thrust ", "thrust", ""] }]).Value![0]).Answers.ShouldBe(["thrust"]);
+    }
+
+    [Fact]
+    public void A_formula_is_kept_as_outlines_alone()
+    {
+        var drawing = MathSvg.Draw(Formula, 50, "#00568A");
+        (drawing.Width, drawing.Height).ShouldBe((75, 50));
+        var outlines = drawing.Shapes.Cast<PathShape>().ToArray();
+        outlines.Select(o => o.Fill).ShouldAllBe(f => f == "#00568A");
+
+        // scale(1,-1) and translate(500,100) with an em of 50 for 1000 units, the top of the view box at -800.
+        outlines[0].Transform.ShouldBe([0.05, 0, 0, -0.05, 25, 35]);
+        SvgDrawing.Write(drawing).ToString().ShouldContain("matrix(0.05 0 0 -0.05 25 35)");
+    }
+
+    [Theory]
+    [InlineData("""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><script>alert(1)</script></svg>""")]
+    [InlineData("""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0" onload="x"/><path d="url(evil)"/></svg>""")]
+    [InlineData("""<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0"/></svg>""")]
+    [InlineData("not xml")]
+    [InlineData("""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><g transform="spin(9)"><path d="M0 0"/></g></svg>""")]
+    public void Hostile_markup_in_a_formula_leaves_nothing_behind(string svg)
+    {
+        var kept = SvgDrawing.Write(MathSvg.Draw(svg, 10, "#000000")).ToString();
+        kept.ShouldNotContain("script");
+        kept.ShouldNotContain("onload");
+        kept.ShouldNotContain("url");
+        kept.ShouldNotContain("ENTITY");
+    }
+
+    [Fact]
+    public void MathML_is_kept_without_what_is_not_presentation()
+    {
+        var formula = new FormulaItem
+        {
+            Id = Guid.NewGuid(), Tex = "x", Svg = Formula,
+            MathMl = """<math xmlns="http://www.w3.org/1998/Math/MathML" onclick="x"><mi href="javascript:x">x</mi><script>1</script><annotation-xml><p>h</p></annotation-xml></math>""",
+        };
+        ((FormulaItem)ItemRules.Check([formula]).Value![0]).MathMl.ShouldBe("""<math xmlns="http://www.w3.org/1998/Math/MathML"><mi>x</mi></math>""");
+    }
+
+    [Fact]
+    public void A_table_grows_with_its_words_and_hides_its_blanks()
+    {
+        var table = new TableItem
+        {
+            Id = Guid.NewGuid(), Width = 500, HasHeaderColumn = true,
+            Rows = [[new("form", false, []), new("load", false, [])], [new("beam", false, []), new("secret", true, [])], [new("a", false, [])]],
+        };
+        var drawing = drawings.Draw(table);
+        drawing.Width.ShouldBe(500);
+        var words = drawing.Shapes.OfType<TextShape>().ToArray();
+        words.Select(w => w.Text).ShouldNotContain("secret");
+        words.Where(w => w.IsBold).Select(w => w.Text).ShouldBe(["form", "load", "beam", "a"]);
+        drawing.Shapes.OfType<PathShape>().Count(p => p.Dash > 0).ShouldBe(1);
+        drawings.Draw(table with { Width = 240 }).Height.ShouldBeGreaterThan(drawing.Height);
+        drawings.Sized(table).Height.ShouldBe(drawing.Height, 0.1);
+    }
+
+    [Fact]
+    public void The_line_of_a_label_leads_from_its_edge_to_its_tip()
+    {
+        var label = Label("keystone", 100, 100, 900, 130);
+        var drawing = drawings.Draw(label);
+        var line = drawing.Shapes.OfType<PathShape>().First().D;
+        line.ShouldStartWith(FormattableString.Invariant($"M{drawing.Width:0.##} "));
+        line.ShouldEndWith("L800 30");
+        drawings.Draw(label with { TipX = 110, TipY = 110 }).Shapes.OfType<PathShape>().Count().ShouldBe(1, "a tip under the words needs no line");
+    }
+
+    [Fact]
+    public void Labels_are_numbered_clockwise_from_the_upper_left()
+    {
+        var labels = new[] { Label("right", 900, 400, 700, 430), Label("upper left", 100, 100, 300, 250), Label("top", 500, 20, 550, 200), Label("lower left", 100, 700, 300, 600) };
+        var numbered = LabelSet.Number(labels);
+        numbered.Select(n => n.Label.Text).ShouldBe(["upper left", "top", "right", "lower left"]);
+        numbered.Select(n => n.Number).ShouldBe([1, 2, 3, 4]);
+        LabelSet.Number([Label("b", 10, 500, 600, 500), Label("a", 10, 100, 600, 100)]).Select(n => n.Label.Text).ShouldBe(["a", "b"], "a column is read downwards");
+    }
+
+    // Unicode collation through .NET's culture data: Swedish sorts ä after z, German with a.
+    [Theory]
+    [InlineData("sv", new[] { "abutment", "zon", "ände" })]
+    [InlineData("de", new[] { "abutment", "ände", "zon" })]
+    public void The_alphabetical_list_follows_the_language(string language, string[] expected) =>
+        LabelSet.Alphabetical(LabelSet.Number([Label("zon", 0, 0, 1, 1), Label("ände", 0, 9, 1, 1), Label("abutment", 0, 5, 1, 1)]), language)
+            .Select(n => n.Label.Text).ShouldBe(expected);
+
+    [Fact]
+    public void An_unlabelled_copy_shows_numbers_for_words_and_copies_the_rest()
+    {
+        var cover = new CoverItem { Id = Guid.NewGuid(), Width = 50, Height = 50 };
+        Item[] items = [Label("b", 10, 500, 600, 500), cover, Label("a", 10, 100, 600, 100)];
+        var copy = LabelSet.Unlabelled(items, Guid.NewGuid);
+        copy.Select(i => i.Id).ShouldNotContain(id => items.Any(i => i.Id == id));
+        copy.OfType<LabelItem>().Select(l => (l.Number, l.Text)).ShouldBe([(2, "b"), (1, "a")]);
+        copy[1].ShouldBeOfType<CoverItem>().Width.ShouldBe(50);
+        var words = copy.SelectMany(i => drawings.Draw(i).Shapes).OfType<TextShape>().Select(t => t.Text);
+        words.ShouldBe(["2", "1"]);
+    }
+
+    [Fact]
+    public void A_term_can_have_places_on_several_boards()
+    {
+        var term = Guid.NewGuid();
+        var (one, other) = (Guid.NewGuid(), Guid.NewGuid());
+        var places = LabelSet.Places(
+        [
+            (one, [Label("arch", 0, 0, 1, 1) with { TermId = term }, Label("untied", 0, 0, 1, 1)]),
+            (other, [Label("arch", 0, 0, 1, 1) with { TermId = term }]),
+        ]);
+        places.Select(p => p.BoardId).ShouldBe([one, other]);
+        places.ShouldAllBe(p => p.TermId == term);
+    }
+}
