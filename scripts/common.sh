@@ -30,6 +30,9 @@ need() {
   DEBIAN_FRONTEND=noninteractive "${root[@]}" apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
-need_application() { need ffmpeg=ffmpeg pdftocairo=poppler-utils; }
+need_application() {
+  need ffmpeg=ffmpeg pdftocairo=poppler-utils rsvg-convert=librsvg2-bin soffice=libreoffice-impress tesseract=tesseract-ocr \
+    /usr/share/tesseract-ocr/5/tessdata/eng.traineddata=tesseract-ocr-eng /usr/share/fonts/truetype/noto/NotoSans-Regular.ttf=fonts-noto-core
+}
 need_demo() { need espeak-ng=espeak-ng /usr/share/hershey-fonts/futural.jhf=hershey-fonts-data; }
-need_browser() { need chromium=chromium chromedriver=chromium-driver /usr/share/fonts/truetype/noto/NotoSans-Regular.ttf=fonts-noto-core; }
+need_browser() { need chromium=chromium chromedriver=chromium-driver; }

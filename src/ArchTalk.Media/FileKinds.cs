@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace ArchTalk.Media;
 
 /// <summary>What a file is, judged by its first bytes and never by its name.</summary>
@@ -9,13 +11,35 @@ public enum FileKind
     Png = 3,
     Jpeg = 4,
     WebP = 5,
+    Svg = 6,
+
+    /// <summary>A zip archive, which may be a deck.</summary>
+    Archive = 7,
+
+    /// <summary>A compound file: an old binary document, or a new one behind a password.</summary>
+    Compound = 8,
+
+    /// <summary>A film or a sound.</summary>
+    Clip = 9,
 }
 
 /// <summary>Recognises the files that can become boards.</summary>
 public static class FileKinds
 {
     /// <summary>Enough bytes to recognise any kind.</summary>
-    public const int Needed = 1024;
+    public const int Needed = 4096;
+
+    // Readers accept a PDF header within the first 1024 bytes (ISO 32000-1, Annex H.3.4.1, from memory).
+    private const int PdfHeader = 1024;
+
+    /// <summary>Reads the beginning of a file and says what it is.</summary>
+    public static async Task<FileKind> OfAsync(string file, CancellationToken cancel)
+    {
+        var start = new byte[Needed];
+        await using var stream = File.OpenRead(file);
+        var length = await stream.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, cancel);
+        return Of(start.AsSpan(0, length));
+    }
 
     public static FileKind Of(ReadOnlySpan<byte> start)
     {
@@ -34,17 +58,47 @@ public static class FileKinds
             return FileKind.Jpeg;
         }
 
-        if (start.Length >= 12 && start.StartsWith("RIFF"u8) && start[8..12].SequenceEqual("WEBP"u8))
+        if (Riff(start, "WEBP"u8))
         {
             return FileKind.WebP;
         }
 
-        // Readers accept a PDF header within the first 1024 bytes (ISO 32000-1, Annex H.3.4.1, from memory).
-        return start[..Math.Min(start.Length, Needed)].IndexOf("%PDF-"u8) >= 0 ? FileKind.Pdf : FileKind.Unknown;
+        if (start is [0x50, 0x4B, 0x03, 0x04, ..])
+        {
+            return FileKind.Archive;
+        }
+
+        if (start is [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1, ..])
+        {
+            return FileKind.Compound;
+        }
+
+        if (IsClip(start))
+        {
+            return FileKind.Clip;
+        }
+
+        return start[..Math.Min(start.Length, PdfHeader)].IndexOf("%PDF-"u8) >= 0 ? FileKind.Pdf
+            : LooksLikeSvg(Encoding.UTF8.GetString(start)) ? FileKind.Svg
+            : FileKind.Unknown;
     }
 
     /// <summary>Why a file of no known kind can't be used, and what to do.</summary>
     public static string Refusal(FileKind kind) => kind == FileKind.Empty
         ? "The file is empty. It may not have been saved or copied completely; try it again from where it came."
-        : "It is not a PDF and not a PNG, JPEG or WebP picture, whatever its name says. Save or export it as one of these and add it again.";
+        : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP or SVG picture, and not a film or sound, whatever its name says. Save or export it as one of these and add it again.";
+
+    // MP4 and its kin, Matroska and WebM, Ogg, FLAC, WAV, and MP3 with or without a tag (magic numbers from memory).
+    private static bool IsClip(ReadOnlySpan<byte> start) =>
+        (start.Length > 12 && start[4..8].SequenceEqual("ftyp"u8)) || start is [0x1A, 0x45, 0xDF, 0xA3, ..] || start.StartsWith("OggS"u8) || start.StartsWith("fLaC"u8)
+        || Riff(start, "WAVE"u8) || Riff(start, "AVI "u8) || start.StartsWith("ID3"u8) || start is [0xFF, 0xFB or 0xF3 or 0xF2, ..];
+
+    private static bool Riff(ReadOnlySpan<byte> start, ReadOnlySpan<byte> kind) =>
+        start.Length >= 12 && start.StartsWith("RIFF"u8) && start[8..12].SequenceEqual(kind);
+
+    private static bool LooksLikeSvg(string start)
+    {
+        var text = start.TrimStart('﻿', ' ', '\t', '\r', '\n');
+        return text.StartsWith('<') && text.Contains("<svg", StringComparison.Ordinal);
+    }
 }

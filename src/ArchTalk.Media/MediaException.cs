@@ -4,7 +4,7 @@ namespace ArchTalk.Media;
 /// A file that can't be used, or a program that isn't there. The message is meant for the teacher: what happened and what to
 /// do. It doesn't name the file; whoever shows it does.
 /// </summary>
-public sealed class MediaException : Exception
+public class MediaException : Exception
 {
     public MediaException(string message)
         : base(message)
@@ -17,6 +17,24 @@ public sealed class MediaException : Exception
     }
 
     public MediaException()
+    {
+    }
+}
+
+/// <summary>A program that isn't installed.</summary>
+public sealed class ProgramMissingException : MediaException
+{
+    public ProgramMissingException(string message, Exception inner)
+        : base(message, inner)
+    {
+    }
+
+    public ProgramMissingException(string message)
+        : base(message)
+    {
+    }
+
+    public ProgramMissingException()
     {
     }
 }

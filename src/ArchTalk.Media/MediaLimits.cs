@@ -6,7 +6,7 @@ public sealed class MediaLimits
     /// <summary>Largest upload in bytes.</summary>
     public long FileBytes { get; set; } = 200L << 20;
 
-    /// <summary>Most pages of one PDF.</summary>
+    /// <summary>Most pages of one PDF, or slides of one deck.</summary>
     public int Pages { get; set; } = 300;
 
     /// <summary>Most pixels of one picture (width times height).</summary>
@@ -17,4 +17,24 @@ public sealed class MediaLimits
 
     /// <summary>Seconds that one page may take.</summary>
     public int SecondsPerPage { get; set; } = 60;
+
+    /// <summary>Seconds that the looks of a whole deck may take.</summary>
+    public int SecondsPerDeck { get; set; } = 240;
+
+    /// <summary>Seconds that reading the words of one picture may take.</summary>
+    public int SecondsPerReading { get; set; } = 90;
+
+    /// <summary>Most files in an archive such as a deck.</summary>
+    public int ArchiveEntries { get; set; } = 5_000;
+
+    /// <summary>Most bytes of an archive when unpacked.</summary>
+    public long ArchiveBytes { get; set; } = 1L << 30;
+
+    /// <summary>Longest film or sound in seconds.</summary>
+    public int ClipSeconds { get; set; } = 1800;
+
+    /// <summary>Most elements of an SVG picture, and how deep they may lie in each other.</summary>
+    public int SvgElements { get; set; } = 20_000;
+
+    public int SvgDepth { get; set; } = 100;
 }

@@ -37,7 +37,7 @@ internal static class Programs
         }
         catch (Win32Exception e)
         {
-            throw new MediaException($"The program {program} is not installed on the server. Ask whoever runs it to install it; ./demo does so.", e);
+            throw new ProgramMissingException($"The program {program} is not installed on the server. Ask whoever runs it to install it; ./demo does so.", e);
         }
     }
 

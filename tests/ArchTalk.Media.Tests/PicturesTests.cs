@@ -59,6 +59,18 @@ public sealed class PicturesTests : IDisposable
     }
 
     [Fact]
+    public void A_picture_60000_pixels_wide_is_refused() =>
+        Should.Throw<MediaException>(() => Pictures.Import(samples.Picture("p.png", 60_000, 2, SKEncodedImageFormat.Png), samples.Path("out"), limits))
+            .Message.ShouldContain("60000 × 2 pixels");
+
+    [Fact]
+    public void A_picture_of_40_megapixels_keeps_a_copy_for_the_closest_view()
+    {
+        var copies = Pictures.Import(samples.Picture("p.jpg", 8000, 5000, SKEncodedImageFormat.Jpeg), samples.Path("out"), limits);
+        copies.Select(c => c.Width).ShouldBe([400, 1600, 3840, 7680]);
+    }
+
+    [Fact]
     public void A_picture_cut_short_is_refused()
     {
         var file = samples.Picture("p.png", 2000, 1000, SKEncodedImageFormat.Png);

@@ -51,6 +51,18 @@ public sealed class Samples : IDisposable
         return Path(name);
     }
 
+    /// <summary>A program that stands in for a real one: a shell script.</summary>
+    public string Program(string name, string lines)
+    {
+        File.WriteAllText(Path(name), $"#!/bin/sh\n{lines}\n");
+        if (!OperatingSystem.IsWindows())
+        {
+            File.SetUnixFileMode(Path(name), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        }
+
+        return Path(name);
+    }
+
     public async Task<string> RunAsync(string program, params string[] arguments)
     {
         var output = new StringBuilder();

@@ -112,7 +112,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
         var id = BoardId(job, page);
         var folder = Directory.CreateDirectory(files.Board(job.LessonId, id)).FullName;
         var drawn = Path.Combine(folder, "drawn.jpg");
-        await pages.DrawAsync(page, Pictures.Sizes[^1].Width, drawn, TimeSpan.FromSeconds(limits.SecondsPerPage), cancel);
+        await pages.DrawAsync(page, Pictures.PageWidth, drawn, TimeSpan.FromSeconds(limits.SecondsPerPage), cancel);
         var copies = Pictures.ImportPage(drawn, folder);
 
         // The reader of words is not made for several threads.

@@ -1,0 +1,161 @@
+using System.IO.Compression;
+using DocumentFormat.OpenXml.Packaging;
+using UglyToad.PdfPig;
+
+namespace ArchTalk.Media.Tests;
+
+/// <summary>Decks by a library from npm and by LibreOffice, and files that only pretend to be decks.</summary>
+public sealed class DeckTests : IDisposable
+{
+    private const string Templates = "/usr/lib/libreoffice/share/template/common/presnt";
+    private static readonly CancellationToken None = CancellationToken.None;
+    private readonly Samples samples = new();
+    private readonly MediaLimits limits = new() { Pages = 40 };
+
+    public void Dispose() => samples.Dispose();
+
+    private async Task<string> NpmDeckAsync()
+    {
+        var file = samples.Path("npm.pptx");
+        await samples.RunAsync(
+            "node", Path.Combine(Project.Root, "tests/ArchTalk.Media.Tests/make-deck.mjs"), Path.Combine(Project.Root, "src/ArchTalk.Web/package.json"), file);
+        return file;
+    }
+
+    // LibreOffice is the other reader: it reads the deck and writes it in its own format.
+    private async Task<string> ByLibreOfficeAsync(string file, string extension)
+    {
+        var folder = Directory.CreateDirectory(samples.Path($"converted-{Guid.NewGuid():N}")).FullName;
+        await samples.RunAsync(
+            "soffice", $"-env:UserInstallation={new Uri(samples.Path("profile")).AbsoluteUri}", "--headless", "--convert-to", extension, "--outdir", folder, file);
+        return Directory.GetFiles(folder).Single();
+    }
+
+    private string Zip(string name, params (string Name, string Content)[] entries)
+    {
+        using var archive = ZipFile.Open(samples.Path(name), ZipArchiveMode.Create);
+        foreach (var (entry, content) in entries)
+        {
+            using var writer = new StreamWriter(archive.CreateEntry(entry).Open());
+            writer.Write(content);
+        }
+
+        return samples.Path(name);
+    }
+
+    [Fact]
+    public async Task A_deck_by_a_library_from_npm_is_read_as_another_reader_reads_it()
+    {
+        var file = await NpmDeckAsync();
+        var deck = await Deck.ReadAsync(file, limits, None);
+        deck.HasMacros.ShouldBeFalse();
+        deck.Slides.Select(s => s.Title).ShouldBe(["Why a dome stands", "Hoops", "For the teacher only"]);
+        deck.Slides[0].Notes.ShouldBe("Begin with the question.\nWait three seconds.");
+        deck.Slides[0].Links.ShouldBe([new SlideLink("hanging chain", "https://example.org/chain?a=1&b=2")]);
+        deck.Slides[1].AlternativeTexts.ShouldContain("A dome cut in half, its hoops marked");
+        deck.Slides.Select(s => s.IsHidden).ShouldBe([false, false, true]);
+
+        var other = await Deck.ReadAsync(await ByLibreOfficeAsync(file, "odp"), limits, None);
+        other.Slides.Select(s => s.Title).ShouldBe(deck.Slides.Select(s => s.Title));
+        other.Slides.Select(s => s.Notes).ShouldBe(deck.Slides.Select(s => s.Notes));
+        other.Slides.SelectMany(s => s.Links).ShouldBe(deck.Slides.SelectMany(s => s.Links));
+        other.Slides.Select(s => s.IsHidden).ShouldBe(deck.Slides.Select(s => s.IsHidden));
+    }
+
+    [Fact]
+    public async Task Decks_that_LibreOffice_makes_of_its_own_templates_are_read_alike_in_both_formats()
+    {
+        foreach (var template in Directory.GetFiles(Templates, "*.otp").Order(StringComparer.Ordinal).Take(3))
+        {
+            var odp = await Deck.ReadAsync(await ByLibreOfficeAsync(template, "odp"), limits, None);
+            var pptx = await Deck.ReadAsync(await ByLibreOfficeAsync(template, "pptx"), limits, None);
+            odp.Slides.Count.ShouldBeGreaterThan(0);
+            pptx.Slides.Count.ShouldBe(odp.Slides.Count, template);
+            pptx.Slides.Select(s => s.Title).ShouldBe(odp.Slides.Select(s => s.Title), template);
+        }
+    }
+
+    [Fact]
+    public async Task LibreOffice_draws_every_slide_also_the_hidden_ones()
+    {
+        var pdf = await new DeckLooks(new MediaPrograms(), limits).DrawAsync(await NpmDeckAsync(), ".pptx", samples.Folder, None);
+        using var document = PdfDocument.Open(pdf);
+        document.NumberOfPages.ShouldBe(3);
+        document.GetPage(3).Text.ShouldContain("For the teacher only");
+    }
+
+    [Fact]
+    public async Task A_conversion_that_hangs_is_killed_and_one_that_writes_nothing_is_found_out()
+    {
+        var deck = await NpmDeckAsync();
+        var hanging = samples.Program("hanging", "sleep 600");
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        (await Should.ThrowAsync<MediaException>(() => new DeckLooks(new() { LibreOffice = hanging }, new() { SecondsPerDeck = 1 }).DrawAsync(deck, ".pptx", samples.Folder, None)))
+            .Message.ShouldContain("did not finish within 1 seconds");
+        watch.Elapsed.TotalSeconds.ShouldBeLessThan(20);
+        (await Should.ThrowAsync<MediaException>(() => new DeckLooks(new() { LibreOffice = samples.Program("idle", "exit 0") }, limits).DrawAsync(deck, ".pptx", samples.Folder, None)))
+            .Message.ShouldContain("PDF");
+    }
+
+    [Fact]
+    public async Task Without_LibreOffice_the_message_offers_the_way_by_PDF() =>
+        (await Should.ThrowAsync<MediaException>(async () => await new DeckLooks(new() { LibreOffice = "no-such-program" }, limits).DrawAsync(await NpmDeckAsync(), ".pptx", samples.Folder, None)))
+            .Message.ShouldContain("Save the deck as a PDF");
+
+    [Fact]
+    public async Task Macros_are_noticed()
+    {
+        var file = await NpmDeckAsync();
+        using (var document = PresentationDocument.Open(file, isEditable: true))
+        {
+            document.ChangeDocumentType(DocumentFormat.OpenXml.PresentationDocumentType.MacroEnabledPresentation);
+            using var macro = new MemoryStream([1, 2, 3]);
+            document.PresentationPart!.AddNewPart<VbaProjectPart>().FeedData(macro);
+        }
+
+        (await Deck.ReadAsync(file, limits, None)).HasMacros.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_deck_cut_short_is_named_as_broken()
+    {
+        var bytes = await File.ReadAllBytesAsync(await NpmDeckAsync());
+        await File.WriteAllBytesAsync(samples.Path("cut.pptx"), bytes[..(bytes.Length / 2)]);
+        (await Should.ThrowAsync<MediaException>(() => Deck.ReadAsync(samples.Path("cut.pptx"), limits, None))).Message.ShouldContain("broken");
+    }
+
+    [Fact]
+    public async Task An_archive_that_grows_without_bounds_is_never_unpacked_whole()
+    {
+        var bomb = Zip("bomb.pptx", ("ppt/presentation.xml", new string('a', 3_000_000)));
+        new FileInfo(bomb).Length.ShouldBeLessThan(10_000);
+        (await Should.ThrowAsync<MediaException>(() => Deck.ReadAsync(bomb, new() { ArchiveBytes = 1 << 20 }, None))).Message.ShouldContain("grows beyond 1 MB");
+        var many = Zip("many.odp", [.. Enumerable.Range(0, 30).Select(i => ($"part{i}", ""))]);
+        (await Should.ThrowAsync<MediaException>(() => Deck.ReadAsync(many, new() { ArchiveEntries = 20 }, None))).Message.ShouldContain("30 parts");
+    }
+
+    [Fact]
+    public async Task Other_archives_broken_decks_and_protected_ones_are_told_apart()
+    {
+        async Task<string> RefusalAsync(string file) => (await Should.ThrowAsync<MediaException>(() => Deck.ReadAsync(file, limits, None))).Message;
+        (await RefusalAsync(Zip("photos.zip", ("a.txt", "x")))).ShouldContain("not a PPTX or ODP deck");
+        (await RefusalAsync(Zip("broken.pptx", ("ppt/presentation.xml", "<x")))).ShouldContain("broken");
+        (await RefusalAsync(Zip("entity.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", "<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><x>&e;</x>"))))
+            .ShouldContain("broken");
+        (await RefusalAsync(Zip(
+            "locked.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("META-INF/manifest.xml", "<m><f><encryption-data/></f></m>"), ("content.xml", "xx"))))
+            .ShouldContain("password");
+        (await RefusalAsync(Zip("none.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", "<x/>")))).ShouldContain("no slides");
+
+        // A compound file: an old binary document, or an encrypted new one, which holds a stream of this name.
+        byte[] head = [0xD0, 0xCF, 0x11, 0xE0, 0xA1, 0xB1, 0x1A, 0xE1];
+        await File.WriteAllBytesAsync(samples.Path("locked.pptx"), [.. head, .. System.Text.Encoding.Unicode.GetBytes("EncryptedPackage")]);
+        (await CompoundFiles.RefusalAsync(samples.Path("locked.pptx"), None)).ShouldContain("password");
+        await File.WriteAllBytesAsync(samples.Path("old.ppt"), head);
+        (await CompoundFiles.RefusalAsync(samples.Path("old.ppt"), None)).ShouldContain("old binary format");
+    }
+
+    [Fact]
+    public async Task Too_many_slides_are_refused() =>
+        (await Should.ThrowAsync<MediaException>(async () => await Deck.ReadAsync(await NpmDeckAsync(), new() { Pages = 2 }, None))).Message.ShouldContain("3 slides; at most 2");
+}
