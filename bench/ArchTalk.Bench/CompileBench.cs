@@ -20,7 +20,7 @@ internal static class CompileBench
         Measure.Say($"compile of {LargeLesson.Minutes} min, {LargeLesson.Strokes} strokes, {LargeLesson.Strokes * LargeLesson.PointsPerStroke} points: {compile:0} ms ({points} points kept)");
         Measure.Say($"At: {at:0.0000} ms");
         var json = TimelineJson.Write(timeline, [.. LargeLesson.Boards.Select(_ => Array.Empty<BoardPicture>())], []);
-        var ink = timeline.Boards.Select(b => TimelineJson.WriteInk(b.Strokes)).ToArray();
+        var ink = timeline.Boards.Select(b => TimelineJson.WriteInk(b.Strokes, [])).ToArray();
         Measure.Say($"timeline as sent: {Compressed(json) + ink.Sum(Compressed)} bytes compressed ({json.Length + ink.Sum(i => (long)i.Length)} plain), of which the largest board {ink.Max(Compressed)}");
         return Task.CompletedTask;
     }

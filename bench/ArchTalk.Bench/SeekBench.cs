@@ -84,7 +84,7 @@ internal static class SeekBench
             Path.Combine(publication, "timeline.json"), TimelineJson.Write(timeline, [.. LargeLesson.Boards.Select(_ => Array.Empty<BoardPicture>())], []));
         for (var i = 0; i < timeline.Boards.Count; i++)
         {
-            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineJson.InkName(i)), TimelineJson.WriteInk(timeline.Boards[i].Strokes));
+            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineJson.InkName(i)), TimelineJson.WriteInk(timeline.Boards[i].Strokes, []));
         }
 
         await Cli.Wrap("ffmpeg").WithArguments(

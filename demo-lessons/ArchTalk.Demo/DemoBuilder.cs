@@ -48,7 +48,7 @@ public sealed class DemoBuilder
     {
         var collection = new ServiceCollection();
         collection.AddLogging(l => l.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning));
-        collection.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.GetFullPath(dataFolder) }, root);
+        collection.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.GetFullPath(dataFolder) }, root, Path.Combine(root, "src/ArchTalk.Web/wwwroot/app/fonts"));
         await using var provider = collection.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         await new DemoBuilder(scope.ServiceProvider, root).RunAsync();
@@ -160,7 +160,7 @@ public sealed class DemoBuilder
     }
 
     private async Task SaveAsync<T>(Guid lesson, SectionKind kind, T content) =>
-        await sections.SaveAsync(lesson, kind, JsonSerializer.SerializeToElement(content, JsonSerializerOptions.Web), 0, None);
+        await sections.SaveAsync(new(lesson, kind), JsonSerializer.SerializeToElement(content, SectionService.Json), 0, None);
 
     private async Task RunJobsAsync(Guid lesson)
     {

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Recording;
@@ -68,10 +69,12 @@ public static class TimelineJson
             json.WriteEndObject();
         });
 
-    /// <summary>The ink file of one board.</summary>
-    public static byte[] WriteInk(IReadOnlyList<TimelineStroke> strokes) => ToBytes(json =>
+    /// <summary>The ink file of one board: its items, from back to front, and its strokes.</summary>
+    public static byte[] WriteInk(IReadOnlyList<TimelineStroke> strokes, IReadOnlyList<PlacedDrawing> items) => ToBytes(json =>
     {
         json.WriteStartObject();
+        json.WritePropertyName("items");
+        JsonSerializer.Serialize(json, items, JsonSerializerOptions.Web);
         json.WriteStartArray("strokes");
         foreach (var stroke in strokes)
         {

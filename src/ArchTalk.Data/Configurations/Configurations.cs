@@ -44,11 +44,24 @@ internal sealed class BoardConfiguration : IEntityTypeConfiguration<Board>
         builder.Property(b => b.Title).HasMaxLength(200);
         builder.Property(b => b.Source).HasMaxLength(260);
         builder.HasIndex(b => new { b.LessonId, b.Order });
-        builder.Property(b => b.Pictures).HasConversion(
-            p => JsonSerializer.Serialize(p, JsonSerializerOptions.Web),
-            p => JsonSerializer.Deserialize<List<PictureCopy>>(p, JsonSerializerOptions.Web)!,
-            new ValueComparer<List<PictureCopy>>((a, b) => a!.SequenceEqual(b!), p => p.Count, p => p.ToList()));
+        builder.Property(b => b.Notes).HasMaxLength(20_000);
+        builder.Property(b => b.AlternativeText).HasMaxLength(2_000);
+        builder.Property(b => b.Original).HasMaxLength(60);
+        AsJsonList(builder.Property(b => b.Pictures));
+        AsJsonList(builder.Property(b => b.Links)).HasDefaultValue(new List<BoardLink>());
+        AsJson(builder.Property(b => b.Scan));
+        AsJson(builder.Property(b => b.Clip));
     }
+
+    private static PropertyBuilder<List<T>> AsJsonList<T>(PropertyBuilder<List<T>> property) => property.HasConversion(
+        p => JsonSerializer.Serialize(p, JsonSerializerOptions.Web),
+        p => JsonSerializer.Deserialize<List<T>>(p, JsonSerializerOptions.Web)!,
+        new ValueComparer<List<T>>((a, b) => a!.SequenceEqual(b!), p => p.Count, p => p.ToList()));
+
+    private static void AsJson<T>(PropertyBuilder<T?> property)
+        where T : class => property.HasConversion(
+        p => JsonSerializer.Serialize(p, JsonSerializerOptions.Web),
+        p => JsonSerializer.Deserialize<T>(p, JsonSerializerOptions.Web));
 }
 
 internal sealed class TakeConfiguration : IEntityTypeConfiguration<Take>
@@ -65,7 +78,7 @@ internal sealed class SectionStateConfiguration : IEntityTypeConfiguration<Secti
 {
     public void Configure(EntityTypeBuilder<SectionState> builder)
     {
-        builder.HasIndex(s => new { s.LessonId, s.Kind, s.Number }).IsUnique();
+        builder.HasIndex(s => new { s.LessonId, s.BoardId, s.Kind, s.Number }).IsUnique();
         builder.HasOne<Lesson>().WithMany().HasForeignKey(s => s.LessonId).OnDelete(DeleteBehavior.Cascade);
     }
 }

@@ -11,6 +11,9 @@ public enum JobKind
 
     /// <summary>Makes a publication.</summary>
     Publish = 2,
+
+    /// <summary>Reads the words in a board's picture.</summary>
+    Read = 3,
 }
 
 /// <summary>Where a job stands.</summary>

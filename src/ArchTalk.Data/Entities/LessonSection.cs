@@ -7,10 +7,14 @@ public enum SectionKind
     Terms = 1,
     References = 2,
     Task = 3,
+    Details = 4,
+
+    /// <summary>The items of one board.</summary>
+    Items = 5,
 }
 
 /// <summary>
-/// One state of one of a lesson's lists. Every change adds a state; undo and redo only move
+/// One state of one of a lesson's lists, or of the items on a board. Every change adds a state; undo and redo only move
 /// <see cref="IsCurrent"/>, so they survive a reload.
 /// </summary>
 public sealed class SectionState
@@ -20,6 +24,9 @@ public sealed class SectionState
     public Guid LessonId { get; set; }
 
     public SectionKind Kind { get; set; }
+
+    /// <summary>The board whose items these are; empty for the lists of the whole lesson.</summary>
+    public Guid BoardId { get; set; }
 
     /// <summary>Counts up from 1 along the line of undo.</summary>
     public int Number { get; set; }

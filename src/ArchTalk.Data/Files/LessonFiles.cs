@@ -36,6 +36,9 @@ public sealed class LessonFiles
 
     public string Uploads(Guid lesson) => Path.Combine(Lesson(lesson), "uploads");
 
+    /// <summary>Files for students to download.</summary>
+    public string Attachments(Guid lesson) => Path.Combine(Lesson(lesson), "attachments");
+
     public string Publication(Guid lesson, int number) =>
         Path.Combine(Lesson(lesson), "publications", number.ToString(CultureInfo.InvariantCulture));
 }

@@ -23,10 +23,21 @@ namespace ArchTalk.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("AlternativeText")
+                        .IsRequired()
+                        .HasMaxLength(2000)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Clip")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("DeletedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Height")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsOffered")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Kind")
@@ -35,11 +46,32 @@ namespace ArchTalk.Data.Migrations
                     b.Property<Guid>("LessonId")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Links")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValue("[]");
+
+                    b.Property<string>("Notes")
+                        .IsRequired()
+                        .HasMaxLength(20000)
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("Order")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Original")
+                        .HasMaxLength(60)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Pictures")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Scan")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Source")
@@ -203,6 +235,9 @@ namespace ArchTalk.Data.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<Guid>("BoardId")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("IsCurrent")
                         .HasColumnType("INTEGER");
 
@@ -224,7 +259,7 @@ namespace ArchTalk.Data.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("LessonId", "Kind", "Number")
+                    b.HasIndex("LessonId", "BoardId", "Kind", "Number")
                         .IsUnique();
 
                     b.ToTable("SectionStates");

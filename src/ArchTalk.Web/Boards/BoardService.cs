@@ -3,6 +3,7 @@ using ArchTalk.Core.Boards;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Data.Queries;
 using ArchTalk.Media;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
@@ -12,50 +13,101 @@ using Board = ArchTalk.Data.Entities.Board;
 namespace ArchTalk.Web.Boards;
 
 /// <summary>A board as pages show it.</summary>
-public sealed record BoardView(Guid Id, string Title, string Kind, int Height, string? Small, string? Medium, string? Large, int LargeWidth, string Source)
+public sealed record BoardView(
+    Guid Id, string Title, string Kind, int Height, string? Small, string? Medium, string? Large, int LargeWidth, string Source, string Notes, string AlternativeText, bool CanBeScanned, BoardClip? Clip)
 {
     public static BoardView Of(Board board)
     {
-        string? Address(int fromEnd) => board.Pictures.Count == 0 ? null
-            : $"/lessons/{board.LessonId:N}/boards/{board.Id:N}/{board.Pictures[fromEnd].File}";
+        string? Address(int fromEnd) => board.Pictures.Count == 0 ? null : Folder(board) + board.Pictures[fromEnd].File;
         var last = board.Pictures.Count - 1;
         return new(
             board.Id, board.Title, board.Kind.ToString().ToLowerInvariant(), board.Height,
-            Address(0), Address(Math.Min(1, Math.Max(0, last))), Address(Math.Max(0, last)), last < 0 ? 0 : board.Pictures[last].Width, board.Source);
+            Address(0), Address(Math.Min(1, Math.Max(0, last))), Address(Math.Max(0, last)), last < 0 ? 0 : board.Pictures[last].Width, board.Source,
+            board.Notes, board.AlternativeText, board.Original is not null, board.Clip);
     }
+
+    /// <summary>The address under which the files of a board are served to its teacher.</summary>
+    public static string Folder(Board board) => $"/lessons/{board.LessonId:N}/boards/{board.Id:N}/";
 }
 
-/// <summary>The boards of a lesson: their order, names, and what is on them.</summary>
+/// <summary>What a page may change of a board; null leaves it as it is.</summary>
+public sealed record BoardChange(string? Title, string? Notes, string? AlternativeText, int? ClipStartMs, int? ClipEndMs);
+
+/// <summary>The boards of a lesson: their order, names, and what is known of them.</summary>
 public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider clock)
 {
-    public Task<List<Board>> ListAsync(Guid lesson, CancellationToken cancel) =>
-        db.Boards.Where(b => b.LessonId == lesson && b.DeletedAt == null).OrderBy(b => b.Order).ToListAsync(cancel);
+    private const int LongestNotes = 20_000;
+    private const int LongestAlternative = 2_000;
+
+    public Task<List<Board>> ListAsync(Guid lesson, CancellationToken cancel) => db.Boards.InLesson(lesson).ToListAsync(cancel);
+
+    /// <summary>Boards that are only offered, such as hidden slides.</summary>
+    public Task<List<Board>> ListOfferedAsync(Guid lesson, CancellationToken cancel) =>
+        db.Boards.Where(b => b.LessonId == lesson && b.DeletedAt == null && b.IsOffered).OrderBy(b => b.Order).ToListAsync(cancel);
+
+    /// <exception cref="Refusal">It isn't there.</exception>
+    public async Task<Board> GetAsync(Guid lesson, Guid id, CancellationToken cancel) =>
+        await db.Boards.SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel)
+        ?? throw new Refusal("The board is not there any more. Reload the page to see the boards as they are.");
 
     public Task<Board> AddEmptyAsync(Guid lesson, string? title, CancellationToken cancel) =>
         AddAsync(lesson, new Board { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Core.Boards.Board.SlideHeight }, cancel);
 
-    /// <summary>Adds a board whose copies were already written to the folder of <paramref name="id"/>.</summary>
-    public async Task<Board> AddPictureAsync(
-        Guid lesson, Guid id, BoardKind kind, string title, string source, IReadOnlyList<PictureFile> copies, TextLayer words, CancellationToken cancel)
+    /// <summary>Adds a board whose copies were already written to the folder of its identity.</summary>
+    public async Task<Board> AddPictureAsync(Guid lesson, Board board, IReadOnlyList<PictureFile> copies, TextLayer words, CancellationToken cancel)
     {
-        var largest = copies[^1];
-        await File.WriteAllBytesAsync(files.BoardText(lesson, id), JsonSerializer.SerializeToUtf8Bytes(words, JsonSerializerOptions.Web), cancel);
-        return await AddAsync(
-            lesson,
-            new Board
-            {
-                Id = id,
-                Kind = kind,
-                Title = title[..Math.Min(title.Length, 200)],
-                Source = source[..Math.Min(source.Length, 260)],
-                Height = Core.Boards.Board.HeightFor(largest.Width, largest.Height),
-                Pictures = [.. copies.Select(c => new PictureCopy(c.Name, c.Width, c.Height))],
-            },
-            cancel);
+        board.Title = LessonService.Tidy(board.Title, "Board");
+        board.Source = board.Source[..Math.Min(board.Source.Length, 260)];
+        board.Notes = board.Notes[..Math.Min(board.Notes.Length, LongestNotes)];
+        board.AlternativeText = board.AlternativeText[..Math.Min(board.AlternativeText.Length, LongestAlternative)];
+        SetPictures(board, copies);
+        await WriteWordsAsync(lesson, board.Id, words, cancel);
+        return await AddAsync(lesson, board, cancel);
     }
 
-    public Task RenameAsync(Guid lesson, Guid board, string? title, CancellationToken cancel) =>
-        ChangeAsync(lesson, board, b => b.Title = LessonService.Tidy(title, b.Title), cancel);
+    /// <summary>Adds a board right after another.</summary>
+    public async Task<Board> AddAfterAsync(Board after, Board board, CancellationToken cancel)
+    {
+        var added = await AddAsync(after.LessonId, board, cancel);
+        var order = (await ListAsync(after.LessonId, cancel)).Select(b => b.Id).Where(id => id != added.Id).ToList();
+        order.Insert(order.IndexOf(after.Id) + 1, added.Id);
+        await OrderAsync(after.LessonId, order, cancel);
+        return added;
+    }
+
+    public static void SetPictures(Board board, IReadOnlyList<PictureFile> copies)
+    {
+        board.Pictures = [.. copies.Select(c => new PictureCopy(c.Name, c.Width, c.Height))];
+        board.Height = Core.Boards.Board.HeightFor(copies[^1].Width, copies[^1].Height);
+    }
+
+    /// <summary>The words of a board's picture.</summary>
+    public async Task<TextLayer> WordsAsync(Guid lesson, Guid board, CancellationToken cancel)
+    {
+        var file = files.BoardText(lesson, board);
+        return File.Exists(file) ? JsonSerializer.Deserialize<TextLayer>(await File.ReadAllBytesAsync(file, cancel), JsonSerializerOptions.Web)! : TextLayer.Empty;
+    }
+
+    public async Task WriteWordsAsync(Guid lesson, Guid board, TextLayer words, CancellationToken cancel)
+    {
+        Directory.CreateDirectory(files.Board(lesson, board));
+        await File.WriteAllBytesAsync(files.BoardText(lesson, board), JsonSerializer.SerializeToUtf8Bytes(words, JsonSerializerOptions.Web), cancel);
+    }
+
+    /// <exception cref="Refusal">A text is too long, or the part of a clip is none.</exception>
+    public Task ChangeAsync(Guid lesson, Guid board, BoardChange change, CancellationToken cancel) => ChangeAsync(lesson, board, b =>
+    {
+        b.Title = LessonService.Tidy(change.Title, b.Title);
+        b.Notes = Within(change.Notes, LongestNotes, "The notes are") ?? b.Notes;
+        b.AlternativeText = Within(change.AlternativeText, LongestAlternative, "The description is") ?? b.AlternativeText;
+        if (b.Clip is { } clip && (change.ClipStartMs is not null || change.ClipEndMs is not null))
+        {
+            var (start, end) = (change.ClipStartMs ?? clip.StartMs, change.ClipEndMs ?? clip.EndMs);
+            b.Clip = start >= 0 && end <= clip.LengthMs && start < end
+                ? clip with { StartMs = start, EndMs = end }
+                : throw new Refusal("A clip has to end after it starts, and within its length. Nothing was changed.");
+        }
+    }, cancel);
 
     /// <summary>Puts a board aside; what was drawn on it stays in the takes and comes back with it.</summary>
     public Task DeleteAsync(Guid lesson, Guid board, CancellationToken cancel) =>
@@ -63,6 +115,29 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
 
     public Task RestoreAsync(Guid lesson, Guid board, CancellationToken cancel) =>
         ChangeAsync(lesson, board, b => b.DeletedAt = null, cancel);
+
+    /// <summary>Takes the ticked ones of the offered boards into the lesson and puts the others aside.</summary>
+    public async Task AnswerOfferAsync(Guid lesson, IReadOnlyCollection<Guid> ticked, CancellationToken cancel)
+    {
+        foreach (var board in await ListOfferedAsync(lesson, cancel))
+        {
+            board.IsOffered = false;
+            board.DeletedAt = ticked.Contains(board.Id) ? null : clock.GetUtcNow();
+        }
+
+        await TouchAsync(lesson, cancel);
+    }
+
+    /// <summary>A proposed link is dealt with: it became a reference, or isn't wanted.</summary>
+    public async Task DismissLinkAsync(Guid lesson, string address, CancellationToken cancel)
+    {
+        foreach (var board in await ListAsync(lesson, cancel))
+        {
+            board.Links = [.. board.Links.Select(l => l.Address == address ? l with { IsDismissed = true } : l)];
+        }
+
+        await TouchAsync(lesson, cancel);
+    }
 
     /// <summary>Puts the boards into the order given; boards not named keep their order after those that are.</summary>
     public async Task OrderAsync(Guid lesson, IReadOnlyList<Guid> order, CancellationToken cancel)
@@ -78,6 +153,9 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
         await TouchAsync(lesson, cancel);
     }
 
+    private static string? Within(string? text, int longest, string what) => text is null || text.Length <= longest ? text
+        : throw new Refusal($"{what} longer than {longest} characters. Shorten them; nothing was changed.");
+
     private async Task<Board> AddAsync(Guid lesson, Board board, CancellationToken cancel)
     {
         board.Id = board.Id == Guid.Empty ? Guid.CreateVersion7() : board.Id;
@@ -90,9 +168,7 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
 
     private async Task ChangeAsync(Guid lesson, Guid id, Action<Board> change, CancellationToken cancel)
     {
-        var board = await db.Boards.SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel)
-            ?? throw new Refusal("The board is not there any more. Reload the page to see the boards as they are.");
-        change(board);
+        change(await GetAsync(lesson, id, cancel));
         await TouchAsync(lesson, cancel);
     }
 

@@ -31,6 +31,10 @@ for (const [family, weights] of fonts) {
     for (const script of ["latin", "latin-ext"]) {
       const name = `${family}-${script}-${weight}-normal.woff2`;
       copyFileSync(join(root, "node_modules/@fontsource", family, "files", name), join(out, "fonts", name));
+
+      // The server measures writing with the same face; it reads the older form.
+      const measured = name.replace(/2$/, "");
+      copyFileSync(join(root, "node_modules/@fontsource", family, "files", measured), join(out, "fonts", measured));
     }
   }
 }

@@ -1,105 +1,138 @@
+using ArchTalk.Core.Boards.Scans;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Jobs;
-using ArchTalk.Web.Setup;
-using Microsoft.AspNetCore.Http.Features;
-using Microsoft.AspNetCore.Mvc;
+using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Endpoints;
 
 /// <summary>Boards, the files they come from, and their pictures.</summary>
 public static class BoardEndpoints
 {
+    // The first pages are shown while the rest is still being made.
+    private const int ShownEarly = 12;
+
+    private static readonly Dictionary<string, string> Types = new(StringComparer.Ordinal)
+    {
+        [".jpg"] = "image/jpeg", [".svg"] = "image/svg+xml", [".mp4"] = "video/mp4", [".webm"] = "video/webm",
+    };
+
     public sealed record TitleBody(string? Title);
+
+    public sealed record TickedBody(Guid[] Ticked);
+
+    public sealed record PairBody(Guid Left, Guid Right);
+
+    public sealed record LinkBody(string Address);
 
     public static void MapBoardEndpoints(this IEndpointRouteBuilder routes)
     {
         var api = routes.MapLessonApi();
-        api.MapGet("/boards", async (Guid lesson, BoardService boards, JobService jobs, CancellationToken cancel) => Results.Ok(new
-        {
-            boards = (await boards.ListAsync(lesson, cancel)).Select(BoardView.Of),
-            jobs = await jobs.ListAsync(lesson, JobKind.Import, cancel),
-        }));
+        api.MapGet("/boards", ListAsync);
         api.MapPost("/boards", async (Guid lesson, TitleBody body, BoardService boards, CancellationToken cancel) =>
             Results.Ok(BoardView.Of(await boards.AddEmptyAsync(lesson, body.Title, cancel))));
-        api.MapPut("/boards/order", async (Guid lesson, Guid[] order, BoardService boards, CancellationToken cancel) =>
-        {
-            await boards.OrderAsync(lesson, order, cancel);
-            return Results.NoContent();
-        });
-        api.MapPatch("/boards/{board:guid}", async (Guid lesson, Guid board, TitleBody body, BoardService boards, CancellationToken cancel) =>
-        {
-            await boards.RenameAsync(lesson, board, body.Title, cancel);
-            return Results.NoContent();
-        });
-        api.MapDelete("/boards/{board:guid}", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
-        {
-            await boards.DeleteAsync(lesson, board, cancel);
-            return Results.NoContent();
-        });
-        api.MapPost("/boards/{board:guid}/restore", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
-        {
-            await boards.RestoreAsync(lesson, board, cancel);
-            return Results.NoContent();
-        });
+        api.MapPut("/boards/order", (Guid lesson, Guid[] order, BoardService boards, CancellationToken cancel) =>
+            DoneAsync(boards.OrderAsync(lesson, order, cancel)));
+        api.MapPost("/boards/offer", (Guid lesson, TickedBody body, BoardService boards, CancellationToken cancel) =>
+            DoneAsync(boards.AnswerOfferAsync(lesson, body.Ticked, cancel)));
+        api.MapPost("/boards/side-by-side", async (Guid lesson, PairBody body, BoardPictures pictures, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await pictures.PutSideBySideAsync(lesson, body.Left, body.Right, cancel))));
+        api.MapPost("/links/dismiss", (Guid lesson, LinkBody body, BoardService boards, CancellationToken cancel) =>
+            DoneAsync(boards.DismissLinkAsync(lesson, body.Address, cancel)));
+
+        var board = api.MapGroup("/boards/{board:guid}");
+        board.MapGet("", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => BoardView.Of(await boards.GetAsync(lesson, board, cancel)));
+        board.MapPatch("", (Guid lesson, Guid board, BoardChange body, BoardService boards, CancellationToken cancel) =>
+            DoneAsync(boards.ChangeAsync(lesson, board, body, cancel)));
+        board.MapDelete("", (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => DoneAsync(boards.DeleteAsync(lesson, board, cancel)));
+        board.MapPost("/restore", (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
+            DoneAsync(boards.RestoreAsync(lesson, board, cancel)));
+        board.MapPut("/picture", ReplaceAsync).DisableRequestTimeout();
+        board.MapGet("/scan", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.SettingsAsync(lesson, board, cancel));
+        board.MapGet("/scan/proposal", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.ProposeAsync(lesson, board, cancel));
+        board.MapPut("/scan", async (Guid lesson, Guid board, ScanSettings body, BoardPictures pictures, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await pictures.SetAsync(lesson, board, body, cancel))));
+        board.MapGet("/words", WordsAsync);
+        board.MapPost("/words", ReadAsync);
+        board.MapGet("/seen", (Guid lesson, Guid board, SeenService seen, CancellationToken cancel) => seen.CheckAsync(lesson, board, cancel));
+
         api.MapPost("/files", UploadAsync).DisableRequestTimeout();
-        api.MapPost("/jobs/{job:guid}/cancel", async (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) =>
-        {
-            await jobs.CancelAsync(lesson, job, cancel);
-            return Results.NoContent();
-        });
-        api.MapDelete("/jobs/{job:guid}", async (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) =>
-        {
-            await jobs.DismissAsync(lesson, job, cancel);
-            return Results.NoContent();
-        });
-        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/{file}", PictureAsync);
+        api.MapPost("/jobs/{job:guid}/cancel", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.CancelAsync(lesson, job, cancel)));
+        api.MapDelete("/jobs/{job:guid}", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.DismissAsync(lesson, job, cancel)));
+        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/{file}", File);
     }
 
-    // The file is the body itself, its name a header: no form, so nothing is buffered twice.
-    private static async Task<IResult> UploadAsync(
-        Guid lesson, [FromHeader(Name = "X-File-Name")] string? name, HttpRequest request, LessonFiles files, MediaLimits limits, JobService jobs, CancellationToken cancel)
+    internal static async Task<IResult> DoneAsync(Task work)
     {
-        if (request.HttpContext.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size)
-        {
-            size.MaxRequestBodySize = null;
-        }
+        await work;
+        return Results.NoContent();
+    }
 
-        var title = Path.GetFileName(Uri.UnescapeDataString(name ?? "file"));
-        if (request.ContentLength > limits.FileBytes)
+    private static async Task<IResult> ListAsync(
+        Guid lesson, BoardService boards, JobService jobs, SectionService sections, LessonFiles files, CancellationToken cancel)
+    {
+        var list = await boards.ListAsync(lesson, cancel);
+        var items = await sections.ItemVersionsAsync(lesson, cancel);
+        var known = (await sections.ReferencesAsync(lesson, cancel)).Select(r => r.Address).ToHashSet(StringComparer.Ordinal);
+        return Results.Ok(new
         {
-            throw new Refusal($"“{title}” is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.");
-        }
+            boards = list.Select(b => new { Board = BoardView.Of(b), Items = items.TryGetValue(b.Id, out var version) ? $"{BoardView.Folder(b)}items.svg?v={version}" : null }),
+            offered = (await boards.ListOfferedAsync(lesson, cancel)).Select(BoardView.Of),
+            links = list.SelectMany(b => b.Links).Where(l => !l.IsDismissed && !known.Contains(l.Address)).DistinctBy(l => l.Address),
+            jobs = (await jobs.ListAsync(lesson, JobKind.Import, cancel)).Select(j => j with { Pictures = EarlyPictures(lesson, j, files) }),
+        });
+    }
 
-        var stored = Guid.NewGuid().ToString("N");
-        Directory.CreateDirectory(files.Uploads(lesson));
-        var path = Path.Combine(files.Uploads(lesson), stored);
-        try
-        {
-            await using var file = File.Create(path);
-            await request.Body.CopyToAsync(file, cancel);
-        }
-        catch
-        {
-            File.Delete(path);
-            throw;
-        }
+    private static string[] EarlyPictures(Guid lesson, JobView job, LessonFiles files) => job is not { State: "running", Done: > 0 } ? []
+        : [.. Enumerable.Range(1, Math.Min(job.Total, ShownEarly)).Select(page => ImportJob.BoardId(job.Id, page))
+            .Where(id => System.IO.File.Exists(Path.Combine(files.Board(lesson, id), "small.jpg"))).Select(id => $"/lessons/{lesson:N}/boards/{id:N}/small.jpg")];
 
-        await jobs.AddAsync(JobKind.Import, lesson, stored, title, cancel);
+    private static async Task<IResult> UploadAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, JobService jobs, CancellationToken cancel)
+    {
+        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
+        await jobs.AddAsync(JobKind.Import, lesson, upload.Stored, upload.Name, cancel);
         return Results.Accepted();
     }
 
-    private static IResult PictureAsync(Guid lesson, Guid board, string file, LessonFiles files, HttpResponse response)
+    private static async Task<IResult> ReplaceAsync(
+        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, BoardPictures pictures, CancellationToken cancel)
+    {
+        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
+        try
+        {
+            return Results.Ok(BoardView.Of(await pictures.ReplaceAsync(lesson, board, upload.Path, cancel)));
+        }
+        finally
+        {
+            System.IO.File.Delete(upload.Path);
+        }
+    }
+
+    private static async Task<IResult> WordsAsync(Guid lesson, Guid board, BoardService boards, JobService jobs, CancellationToken cancel)
+    {
+        var reading = await jobs.LatestAsync(lesson, JobKind.Read, board.ToString("N"), cancel);
+        return Results.Ok(new { words = (await boards.WordsAsync(lesson, board, cancel)).Words, reading });
+    }
+
+    private static async Task<IResult> ReadAsync(Guid lesson, Guid board, BoardService boards, JobService jobs, CancellationToken cancel)
+    {
+        var found = await boards.GetAsync(lesson, board, cancel);
+        await jobs.AddAsync(JobKind.Read, lesson, board.ToString("N"), found.Title, cancel);
+        return Results.Accepted();
+    }
+
+    private static IResult File(Guid lesson, Guid board, string file, LessonFiles files, HttpResponse response)
     {
         var path = Path.Combine(files.Board(lesson, board), Path.GetFileName(file));
-        if (!path.EndsWith(".jpg", StringComparison.Ordinal) || !File.Exists(path))
+        if (!Types.TryGetValue(Path.GetExtension(path), out var type) || !System.IO.File.Exists(path))
         {
             return Results.NotFound();
         }
 
         response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        return Results.File(path, "image/jpeg");
+        SvgHeaders.Add(response, type);
+        return Results.File(path, type, enableRangeProcessing: true);
     }
 }

@@ -4,7 +4,7 @@ using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Endpoints;
 
-/// <summary>The lists of a lesson: chapters, vocabulary, references, task.</summary>
+/// <summary>The lists of a lesson: chapters, vocabulary, references, task, details.</summary>
 public static class SectionEndpoints
 {
     public sealed record SaveBody(JsonElement Content, int Version);
@@ -13,12 +13,12 @@ public static class SectionEndpoints
     {
         var api = routes.MapLessonApi();
         api.MapGet("/sections/{kind}", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.GetAsync(lesson, kind, cancel));
+            sections.GetAsync(new(lesson, kind), cancel));
         api.MapPut("/sections/{kind}", (Guid lesson, SectionKind kind, SaveBody body, SectionService sections, CancellationToken cancel) =>
-            sections.SaveAsync(lesson, kind, body.Content, body.Version, cancel));
+            sections.SaveAsync(new(lesson, kind), body.Content, body.Version, cancel));
         api.MapPost("/sections/{kind}/undo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(lesson, kind, -1, cancel));
+            sections.StepAsync(new(lesson, kind), -1, cancel));
         api.MapPost("/sections/{kind}/redo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(lesson, kind, +1, cancel));
+            sections.StepAsync(new(lesson, kind), +1, cancel));
     }
 }

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Formats;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Timelines;
 
 namespace ArchTalk.Web.Endpoints;
@@ -14,13 +15,17 @@ public static class TimelineEndpoints
             response.Headers.CacheControl = "no-store";
             return Results.Bytes(await compiler.TimelineJsonAsync(lesson, cancel), "application/json");
         });
-        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, ItemService items, HttpResponse response, CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";
             var compiled = await compiler.CompileAsync(lesson, cancel);
-            return board >= 0 && board < compiled.Timeline.Boards.Count
-                ? Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes), "application/json")
-                : Results.NotFound();
+            if (board < 0 || board >= compiled.Timeline.Boards.Count)
+            {
+                return Results.NotFound();
+            }
+
+            var drawn = await items.DrawAsync(lesson, compiled.Boards[board].Id, cancel);
+            return Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes, drawn), "application/json");
         });
         lesson.MapGet("/voice.wav", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
         {

@@ -7,16 +7,31 @@ using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
+using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Jobs;
 
 /// <summary>
-/// Turns an uploaded file into boards: one for a picture, one for each page of a PDF. The boards are made under identities
-/// that follow from the job, and appear all together at the end, so a server that is killed leaves no half of a file.
+/// Turns an uploaded file into boards: one for a picture or a clip, one for each page of a PDF or slide of a deck. The boards are
+/// made under identities that follow from the job, and appear all together at the end, so a server that is killed leaves no half of
+/// a file.
 /// </summary>
-public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles files, MediaLimits limits) : IJobHandler
+public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService jobs, DeckLooks looks, LessonFiles files, MediaLimits limits) : IJobHandler
 {
-    private sealed record MadeBoard(Guid Id, string Title, IReadOnlyList<PictureFile> Copies, TextLayer Words);
+    private sealed record MadeBoard(Board Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
+
+    /// <summary>
+    /// The identity of the board that a job makes of a page (from 1): the job's own with the page in its last bytes, so the same
+    /// whenever the job begins again.
+    /// </summary>
+    public static Guid BoardId(Guid job, int page)
+    {
+        Span<byte> bytes = stackalloc byte[16];
+        job.TryWriteBytes(bytes, bigEndian: true, out _);
+        bytes[14] ^= (byte)(page >> 8);
+        bytes[15] ^= (byte)page;
+        return new Guid(bytes, bigEndian: true);
+    }
 
     public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
     {
@@ -34,22 +49,20 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
 
         try
         {
-            var kind = await KindOfAsync(upload, cancel);
-            var made = kind switch
-            {
-                FileKind.Pdf => await PagesAsync(job, upload, progress, cancel),
-                FileKind.Unknown or FileKind.Empty => throw new Refusal(FileKinds.Refusal(kind)),
-                _ => [await Task.Run(() => Picture(job, upload), cancel)],
-            };
+            var (made, remark) = await MakeAsync(job, upload, progress, cancel);
             await using var transaction = await db.Database.BeginTransactionAsync(cancel);
             foreach (var board in made)
             {
-                await boards.AddPictureAsync(
-                    job.LessonId, board.Id, kind == FileKind.Pdf ? BoardKind.Page : BoardKind.Picture, board.Title, job.Title, board.Copies, board.Words, cancel);
+                await boards.AddPictureAsync(job.LessonId, board.Board, board.Copies, board.Words, cancel);
             }
 
             await transaction.CommitAsync(cancel);
             await progress.ReportAsync(made.Count, made.Count);
+            progress.Remark = remark;
+            foreach (var board in made.Where(b => b.Words.Words.Count == 0 && b.Board.Clip is null))
+            {
+                await jobs.AddAsync(JobKind.Read, job.LessonId, board.Board.Id.ToString("N"), board.Board.Title, CancellationToken.None);
+            }
         }
         catch
         {
@@ -58,6 +71,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
         }
         finally
         {
+            Discard(Work(job));
             if (!cancel.IsCancellationRequested || await IsCancelledAsync(job.Id))
             {
                 File.Delete(upload);
@@ -65,24 +79,82 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
         }
     }
 
-    private static async Task<FileKind> KindOfAsync(string file, CancellationToken cancel)
+    private static Board NewBoard(Job job, int page, BoardKind kind, string title) => new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
+
+    private static void Discard(string folder)
     {
-        var start = new byte[FileKinds.Needed];
-        await using var stream = File.OpenRead(file);
-        var length = await stream.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, cancel);
-        return FileKinds.Of(start.AsSpan(0, length));
+        if (Directory.Exists(folder))
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
+    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> MakeAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    {
+        var kind = await FileKinds.OfAsync(upload, cancel);
+        return kind switch
+        {
+            FileKind.Pdf => (await PagesAsync(job, upload, progress, cancel), ""),
+            FileKind.Archive => await DeckAsync(job, upload, progress, cancel),
+            FileKind.Svg => ([await SvgAsync(job, upload, cancel)], ""),
+            FileKind.Clip => ([await ClipAsync(job, upload, progress, cancel)], ""),
+            FileKind.Compound => throw new Refusal(await CompoundFiles.RefusalAsync(upload, cancel)),
+            FileKind.Unknown or FileKind.Empty => throw new Refusal(FileKinds.Refusal(kind)),
+            _ => ([await Task.Run(() => Picture(job, upload), cancel)], ""),
+        };
     }
 
     private MadeBoard Picture(Job job, string upload)
     {
-        var id = BoardId(job, 1);
-        var copies = Pictures.Import(upload, files.Board(job.LessonId, id), limits);
-        return new(id, Path.GetFileNameWithoutExtension(job.Title), copies, TextLayer.Empty);
+        var board = NewBoard(job, 1, BoardKind.Picture, Path.GetFileNameWithoutExtension(job.Title));
+        var folder = files.Board(job.LessonId, board.Id);
+        var copies = Pictures.Import(upload, folder, limits);
+        board.Original = BoardPictures.OriginalName;
+        File.Copy(upload, Path.Combine(folder, board.Original), overwrite: true);
+        return new(board, copies, TextLayer.Empty);
     }
 
-    private async Task<IReadOnlyList<MadeBoard>> PagesAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    private async Task<MadeBoard> SvgAsync(Job job, string upload, CancellationToken cancel)
     {
-        using var pages = PdfPages.Open(upload, limits);
+        var board = NewBoard(job, 1, BoardKind.Picture, Path.GetFileNameWithoutExtension(job.Title));
+        return new(board, await SvgPictures.ImportAsync(upload, files.Board(job.LessonId, board.Id), limits, cancel), TextLayer.Empty);
+    }
+
+    private async Task<MadeBoard> ClipAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    {
+        const int Percent = 100;
+        var board = NewBoard(job, 1, BoardKind.Clip, Path.GetFileNameWithoutExtension(job.Title));
+        var clip = await Clips.ImportAsync(upload, files.Board(job.LessonId, board.Id), limits, done => progress.ReportAsync(done, Percent), cancel);
+        board.Clip = new BoardClip(clip.HasPicture, clip.LengthMs, 0, clip.LengthMs, clip.Files);
+        return new(board, clip.Preview, TextLayer.Empty);
+    }
+
+    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    {
+        var deck = await Deck.ReadAsync(upload, limits, cancel);
+        var pdf = await looks.DrawAsync(upload, deck.Extension, Directory.CreateDirectory(Work(job)).FullName, cancel);
+        var pages = await PagesAsync(job, pdf, progress, cancel);
+        if (pages.Count != deck.Slides.Count)
+        {
+            throw new MediaException(
+                $"The deck has {deck.Slides.Count} slides but LibreOffice drew {pages.Count}, so notes and slides would not match. Save it as a PDF in the program it was made with, and add that.");
+        }
+
+        foreach (var (page, slide) in pages.Zip(deck.Slides))
+        {
+            page.Board.Title = slide.Title.Length > 0 ? slide.Title : page.Board.Title;
+            page.Board.Notes = slide.Notes;
+            page.Board.AlternativeText = string.Join('\n', slide.AlternativeTexts);
+            page.Board.IsOffered = slide.IsHidden;
+            page.Board.Links = [.. slide.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : slide.Title, l.Address, IsDismissed: false))];
+        }
+
+        return (pages, deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "");
+    }
+
+    private async Task<IReadOnlyList<MadeBoard>> PagesAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
+    {
+        using var pages = PdfPages.Open(pdf, limits);
         await progress.ReportAsync(0, pages.Count);
         var made = new MadeBoard[pages.Count];
         var done = 0;
@@ -109,8 +181,8 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
 
     private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, SemaphoreSlim reading, CancellationToken cancel)
     {
-        var id = BoardId(job, page);
-        var folder = Directory.CreateDirectory(files.Board(job.LessonId, id)).FullName;
+        var board = NewBoard(job, page, BoardKind.Page, "");
+        var folder = Directory.CreateDirectory(files.Board(job.LessonId, board.Id)).FullName;
         var drawn = Path.Combine(folder, "drawn.jpg");
         await pages.DrawAsync(page, Pictures.PageWidth, drawn, TimeSpan.FromSeconds(limits.SecondsPerPage), cancel);
         var copies = Pictures.ImportPage(drawn, folder);
@@ -120,7 +192,8 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
         try
         {
             var words = pages.Words(page);
-            return new(id, words.LargestWords() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}"), copies, words);
+            board.Title = words.LargestWords() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
+            return new(board, copies, words);
         }
         finally
         {
@@ -128,27 +201,15 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, LessonFiles fi
         }
     }
 
+    private string Work(Job job) => Path.Combine(files.Uploads(job.LessonId), $"{job.Subject}.work");
+
     private async Task<bool> IsCancelledAsync(Guid job) => await db.Jobs.AsNoTracking().AnyAsync(j => j.Id == job && j.CancelRequested);
 
     private void DeleteFolders(Job job)
     {
-        for (var page = 1; Directory.Exists(files.Board(job.LessonId, BoardId(job, page))) || page <= 2; page++)
+        for (var page = 1; page <= Math.Max(limits.Pages, 1); page++)
         {
-            var folder = files.Board(job.LessonId, BoardId(job, page));
-            if (Directory.Exists(folder))
-            {
-                Directory.Delete(folder, recursive: true);
-            }
+            Discard(files.Board(job.LessonId, BoardId(job.Id, page)));
         }
-    }
-
-    // The job's own identity with the page in its last bytes: the same board whenever the job begins again.
-    private static Guid BoardId(Job job, int page)
-    {
-        Span<byte> bytes = stackalloc byte[16];
-        job.Id.TryWriteBytes(bytes, bigEndian: true, out _);
-        bytes[14] ^= (byte)(page >> 8);
-        bytes[15] ^= (byte)page;
-        return new Guid(bytes, bigEndian: true);
     }
 }

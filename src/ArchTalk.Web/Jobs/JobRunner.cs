@@ -15,6 +15,9 @@ public interface IJobHandler
 /// <summary>Where a handler says how far it is.</summary>
 public sealed class JobProgress(Func<int, int, Task> report)
 {
+    /// <summary>What the teacher should know of a job that was done, or empty.</summary>
+    public string Remark { get; set; } = "";
+
     public Task ReportAsync(int done, int total) => report(done, total);
 }
 
@@ -64,8 +67,9 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
         {
             await using var scope = scopes.CreateAsyncScope();
             var handler = scope.ServiceProvider.GetRequiredKeyedService<IJobHandler>(job.Kind);
-            await handler.RunAsync(job, new JobProgress((d, t) => ReportAsync(job.Id, d, t)), cancel);
-            return (JobState.Done, "");
+            var progress = new JobProgress((d, t) => ReportAsync(job.Id, d, t));
+            await handler.RunAsync(job, progress, cancel);
+            return (JobState.Done, progress.Remark);
         }
         catch (OperationCanceledException) when (stop.IsCancellationRequested)
         {

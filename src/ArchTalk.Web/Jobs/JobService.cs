@@ -6,7 +6,11 @@ namespace ArchTalk.Web.Jobs;
 
 /// <summary>A job as pages show it.</summary>
 /// <param name="SecondsLeft">Estimated from the parts done so far; null when nothing is known yet.</param>
-public sealed record JobView(Guid Id, string Kind, string State, string Title, int Done, int Total, string Message, int? SecondsLeft);
+public sealed record JobView(Guid Id, string Kind, string State, string Title, int Done, int Total, string Message, int? SecondsLeft)
+{
+    /// <summary>Addresses of pictures that can be shown before the job is done.</summary>
+    public IReadOnlyList<string> Pictures { get; init; } = [];
+}
 
 /// <summary>Wakes the worker when there is something to do.</summary>
 public sealed class JobSignal : IDisposable
@@ -59,6 +63,11 @@ public sealed class JobService(ArchTalkDb db, JobSignal signal, TimeProvider clo
         await db.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.LessonId == lesson, cancel) is { } job
             ? View(job, clock.GetUtcNow())
             : null;
+
+    /// <summary>The latest job of a kind about a subject, whatever its state.</summary>
+    public async Task<JobView?> LatestAsync(Guid lesson, JobKind kind, string subject, CancellationToken cancel) =>
+        await db.Jobs.AsNoTracking().Where(j => j.LessonId == lesson && j.Kind == kind && j.Subject == subject).OrderByDescending(j => j.CreatedAt).FirstOrDefaultAsync(cancel)
+            is { } job ? View(job, clock.GetUtcNow()) : null;
 
     /// <summary>Asks a job to stop; one that hasn't begun is stopped at once.</summary>
     public async Task CancelAsync(Guid lesson, Guid id, CancellationToken cancel)

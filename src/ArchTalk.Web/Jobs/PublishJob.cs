@@ -8,6 +8,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using ArchTalk.Web.Timelines;
@@ -20,7 +21,7 @@ namespace ArchTalk.Web.Jobs;
 /// its place and moved there when complete.
 /// </summary>
 public sealed class PublishJob(
-    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     private const int Parts = 4;
 
@@ -37,7 +38,7 @@ public sealed class PublishJob(
             await progress.ReportAsync(0, Parts);
             var compiled = await compiler.CompileAsync(lesson.Id, cancel);
             var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
-            await WriteTimelineAsync(draft, compiled, chapters, cancel);
+            await WriteTimelineAsync(lesson.Id, draft, compiled, chapters, cancel);
             await progress.ReportAsync(1, Parts);
             CopyPictures(lesson.Id, draft, compiled.Boards);
             await progress.ReportAsync(2, Parts);
@@ -66,15 +67,16 @@ public sealed class PublishJob(
         }
     }
 
-    private static async Task WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    private async Task WriteTimelineAsync(Guid lesson, string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
     {
         var pictures = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/");
         await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, pictures, chapters), cancel);
         Directory.CreateDirectory(Path.Combine(folder, "ink"));
+        var drawn = await items.DrawAsync(lesson, cancel);
         for (var i = 0; i < compiled.Timeline.Boards.Count; i++)
         {
             await File.WriteAllBytesAsync(
-                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes), cancel);
+                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawn.GetValueOrDefault(compiled.Boards[i].Id, [])), cancel);
         }
 
         await File.WriteAllTextAsync(
@@ -101,7 +103,7 @@ public sealed class PublishJob(
         number,
         clock.GetUtcNow(),
         (LessonTime.Zero + compiled.Timeline.Length).WholeMilliseconds,
-        "en",
+        (await sections.DetailsAsync(lesson.Id, cancel)).Language,
         [.. chapters.Select(c => new PublishedChapter(c.At.WholeMilliseconds, c.Title))],
         await sections.TermsAsync(lesson.Id, cancel),
         await sections.ReferencesAsync(lesson.Id, cancel),

@@ -116,6 +116,18 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
     public Task DeleteUnitAsync(string teacher, Guid id, CancellationToken cancel) =>
         db.Units.Where(u => u.Id == id && u.TeacherId == teacher).ExecuteDeleteAsync(cancel);
 
+    /// <summary>"Lesson 2 of 5 in How buildings stand", or that it is in no unit.</summary>
+    public async Task<string> PlaceInUnitAsync(Lesson lesson, CancellationToken cancel)
+    {
+        if (await db.Units.AsNoTracking().SingleOrDefaultAsync(u => u.Id == lesson.UnitId, cancel) is not { } unit)
+        {
+            return "In no unit. Units are made and ordered among your lessons.";
+        }
+
+        var siblings = await db.Lessons.Where(l => l.UnitId == unit.Id && l.DeletedAt == null).OrderBy(l => l.Order).ThenBy(l => l.CreatedAt).Select(l => l.Id).ToListAsync(cancel);
+        return $"Lesson {siblings.IndexOf(lesson.Id) + 1} of {siblings.Count} in {unit.Title}";
+    }
+
     /// <summary>All lessons by unit: units in order, then the lessons that are in none.</summary>
     public async Task<IReadOnlyList<UnitSummary>> ListAsync(string teacher, CancellationToken cancel)
     {
@@ -146,8 +158,8 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
         var rows = await lessons.OrderBy(l => l.Order).ThenBy(l => l.CreatedAt).Select(l => new
         {
             Lesson = l,
-            Boards = l.Boards.Count(b => b.DeletedAt == null),
-            First = l.Boards.Where(b => b.DeletedAt == null).OrderBy(b => b.Order).FirstOrDefault(),
+            Boards = l.Boards.Count(b => b.DeletedAt == null && !b.IsOffered),
+            First = l.Boards.Where(b => b.DeletedAt == null && !b.IsOffered).OrderBy(b => b.Order).FirstOrDefault(),
             Samples = l.Takes.Where(t => t.DeletedAt == null).Sum(t => t.Samples),
             Publications = l.Publications.Count,
         }).AsNoTracking().ToListAsync(cancel);

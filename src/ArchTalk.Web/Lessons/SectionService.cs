@@ -1,4 +1,5 @@
 using System.Text.Json;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -7,40 +8,63 @@ using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Lessons;
 
+/// <summary>Which list: one of the lesson's, or the items of one of its boards.</summary>
+public readonly record struct SectionKey(Guid Lesson, SectionKind Kind, Guid Board = default);
+
 /// <summary>One list of a lesson as the pages edit it.</summary>
 /// <param name="Version">Names this state; a save must say which state it started from.</param>
 public sealed record SectionView(JsonElement Content, int Version, bool CanUndo, bool CanRedo);
 
 /// <summary>
-/// The lists of a lesson: chapters, vocabulary, references and the task. Every save adds a state, so undo and redo go
-/// through what was there, also after a reload.
+/// The lists of a lesson (chapters, vocabulary, references, the task, its details) and the items of its boards. Every save adds a
+/// state, so undo and redo go through what was there, also after a reload.
 /// </summary>
-public sealed class SectionService(ArchTalkDb db, TimeProvider clock)
+public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimeProvider clock)
 {
+    /// <summary>How sections are written; what kind an item is may stand anywhere among its members.</summary>
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
+
     // Enough to take back an evening's work, and bounded.
     private const int MostStates = 200;
 
-    public async Task<SectionView> GetAsync(Guid lesson, SectionKind kind, CancellationToken cancel) =>
-        await ViewAsync(lesson, kind, await CurrentAsync(lesson, kind, cancel), cancel);
+    public async Task<SectionView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(key, await CurrentAsync(key, cancel), cancel);
 
     public async Task<IReadOnlyList<Chapter>> ChaptersAsync(Guid lesson, CancellationToken cancel) =>
-        await ReadAsync<Chapter[]>(lesson, SectionKind.Chapters, cancel) ?? [];
+        await ReadAsync<Chapter[]>(new(lesson, SectionKind.Chapters), cancel) ?? [];
 
     public async Task<IReadOnlyList<Term>> TermsAsync(Guid lesson, CancellationToken cancel) =>
-        await ReadAsync<Term[]>(lesson, SectionKind.Terms, cancel) ?? [];
+        await ReadAsync<Term[]>(new(lesson, SectionKind.Terms), cancel) ?? [];
 
     public async Task<IReadOnlyList<Reference>> ReferencesAsync(Guid lesson, CancellationToken cancel) =>
-        await ReadAsync<Reference[]>(lesson, SectionKind.References, cancel) ?? [];
+        await ReadAsync<Reference[]>(new(lesson, SectionKind.References), cancel) ?? [];
 
     public async Task<LessonTask> TaskAsync(Guid lesson, CancellationToken cancel) =>
-        await ReadAsync<LessonTask>(lesson, SectionKind.Task, cancel) ?? LessonTask.Empty;
+        await ReadAsync<LessonTask>(new(lesson, SectionKind.Task), cancel) ?? LessonTask.Empty;
+
+    public async Task<LessonDetails> DetailsAsync(Guid lesson, CancellationToken cancel) =>
+        await ReadAsync<LessonDetails>(new(lesson, SectionKind.Details), cancel) ?? LessonDetails.Empty;
+
+    /// <summary>The items of every board that has any, from back to front.</summary>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<Item>>> ItemsAsync(Guid lesson, CancellationToken cancel)
+    {
+        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent).ToListAsync(cancel);
+        return states.ToDictionary(s => s.BoardId, s => JsonSerializer.Deserialize<IReadOnlyList<Item>>(s.Json, Json)!);
+    }
+
+    /// <summary>Which state the items of each board are in; boards without items are left out.</summary>
+    public Task<Dictionary<Guid, long>> ItemVersionsAsync(Guid lesson, CancellationToken cancel) =>
+        db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent && s.Json != "[]")
+            .ToDictionaryAsync(s => s.BoardId, s => s.Id, cancel);
+
+    public async Task<IReadOnlyList<Item>> ItemsAsync(Guid lesson, Guid board, CancellationToken cancel) =>
+        await ReadAsync<Item[]>(new(lesson, SectionKind.Items, board), cancel) ?? [];
 
     /// <summary>Saves a list after checking it.</summary>
     /// <exception cref="Refusal">Something in it is wrong, or another window saved in between.</exception>
-    public async Task<SectionView> SaveAsync(Guid lesson, SectionKind kind, JsonElement content, int version, CancellationToken cancel)
+    public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
     {
-        var json = Check(kind, content);
-        var current = await CurrentAsync(lesson, kind, cancel);
+        var json = Check(key.Kind, content);
+        var current = await CurrentAsync(key, cancel);
         if ((current?.Number ?? 0) != version)
         {
             throw new Refusal("This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.");
@@ -48,12 +72,11 @@ public sealed class SectionService(ArchTalkDb db, TimeProvider clock)
 
         if (current?.Json == json)
         {
-            return await ViewAsync(lesson, kind, current, cancel);
+            return await ViewAsync(key, current, cancel);
         }
 
         // A change after an undo begins a new line: what could have been redone is gone.
-        await db.SectionStates.Where(s => s.LessonId == lesson && s.Kind == kind && (s.Number > version || s.Number <= version - MostStates))
-            .ExecuteDeleteAsync(cancel);
+        await States(key).Where(s => s.Number > version || s.Number <= version - MostStates).ExecuteDeleteAsync(cancel);
         if (current is not null)
         {
             current.IsCurrent = false;
@@ -61,27 +84,28 @@ public sealed class SectionService(ArchTalkDb db, TimeProvider clock)
 
         var state = new SectionState
         {
-            LessonId = lesson,
-            Kind = kind,
+            LessonId = key.Lesson,
+            Kind = key.Kind,
+            BoardId = key.Board,
             Number = version + 1,
             IsCurrent = true,
             Json = json,
             SavedAt = clock.GetUtcNow(),
         };
         db.SectionStates.Add(state);
-        await TouchAsync(lesson, cancel);
-        return await ViewAsync(lesson, kind, state, cancel);
+        await TouchAsync(key.Lesson, cancel);
+        return await ViewAsync(key, state, cancel);
     }
 
     /// <summary>Goes one state back (-1) or forward (+1); at the end of the line nothing changes.</summary>
-    public async Task<SectionView> StepAsync(Guid lesson, SectionKind kind, int by, CancellationToken cancel)
+    public async Task<SectionView> StepAsync(SectionKey key, int by, CancellationToken cancel)
     {
-        var current = await CurrentAsync(lesson, kind, cancel);
+        var current = await CurrentAsync(key, cancel);
         var number = (current?.Number ?? 0) + Math.Sign(by);
-        var next = await db.SectionStates.SingleOrDefaultAsync(s => s.LessonId == lesson && s.Kind == kind && s.Number == number, cancel);
+        var next = await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel);
         if (next is null && number != 0)
         {
-            return await ViewAsync(lesson, kind, current, cancel);
+            return await ViewAsync(key, current, cancel);
         }
 
         if (current is not null)
@@ -94,11 +118,11 @@ public sealed class SectionService(ArchTalkDb db, TimeProvider clock)
             next.IsCurrent = true;
         }
 
-        await TouchAsync(lesson, cancel);
-        return await ViewAsync(lesson, kind, next, cancel);
+        await TouchAsync(key.Lesson, cancel);
+        return await ViewAsync(key, next, cancel);
     }
 
-    private static string Check(SectionKind kind, JsonElement content)
+    private string Check(SectionKind kind, JsonElement content)
     {
         try
         {
@@ -107,35 +131,47 @@ public sealed class SectionService(ArchTalkDb db, TimeProvider clock)
                 SectionKind.Chapters => Pass(LessonRules.Chapters(Read<Chapter[]>(content))),
                 SectionKind.Terms => Pass(LessonRules.Terms(Read<Term[]>(content))),
                 SectionKind.References => Pass(LessonRules.References(Read<Reference[]>(content))),
+                SectionKind.Details => Pass(LessonRules.Details(Read<LessonDetails>(content))),
+                SectionKind.Items => Pass(Sized(ItemRules.Check(Read<Item[]>(content)))),
                 _ => Pass(LessonRules.Task(Read<LessonTask>(content))),
             };
         }
-        catch (JsonException e)
+        catch (Exception e) when (e is JsonException or NotSupportedException)
         {
             throw new Refusal("The list could not be read, so nothing was changed. Reload the page and try again.", e);
         }
     }
 
+    // Writing, tables and labels are as large as their content; the pages are told so by what is stored.
+    private Checked<IReadOnlyList<Item>> Sized(Checked<IReadOnlyList<Item>> items) =>
+        items.Value is { } found ? new Checked<IReadOnlyList<Item>>([.. found.Select(drawings.Sized)], null) : items;
+
     private static T Read<T>(JsonElement content) =>
-        content.Deserialize<T>(JsonSerializerOptions.Web) ?? throw new JsonException("Nothing was sent.");
+        content.Deserialize<T>(Json) ?? throw new JsonException("Nothing was sent.");
 
     private static string Pass<T>(Checked<T> found)
-        where T : class => found.Fault is { } fault ? throw new Refusal(fault) : JsonSerializer.Serialize(found.Value, JsonSerializerOptions.Web);
+        where T : class => found.Fault is { } fault ? throw new Refusal(fault) : JsonSerializer.Serialize(found.Value, Json);
 
-    private async Task<T?> ReadAsync<T>(Guid lesson, SectionKind kind, CancellationToken cancel)
+    private async Task<T?> ReadAsync<T>(SectionKey key, CancellationToken cancel)
         where T : class =>
-        await CurrentAsync(lesson, kind, cancel) is { } state ? JsonSerializer.Deserialize<T>(state.Json, JsonSerializerOptions.Web) : null;
+        await CurrentAsync(key, cancel) is { } state ? JsonSerializer.Deserialize<T>(state.Json, Json) : null;
 
-    private Task<SectionState?> CurrentAsync(Guid lesson, SectionKind kind, CancellationToken cancel) =>
-        db.SectionStates.SingleOrDefaultAsync(s => s.LessonId == lesson && s.Kind == kind && s.IsCurrent, cancel);
+    private IQueryable<SectionState> States(SectionKey key) =>
+        db.SectionStates.Where(s => s.LessonId == key.Lesson && s.Kind == key.Kind && s.BoardId == key.Board);
 
-    private async Task<SectionView> ViewAsync(Guid lesson, SectionKind kind, SectionState? state, CancellationToken cancel)
+    private Task<SectionState?> CurrentAsync(SectionKey key, CancellationToken cancel) => States(key).SingleOrDefaultAsync(s => s.IsCurrent, cancel);
+
+    private async Task<SectionView> ViewAsync(SectionKey key, SectionState? state, CancellationToken cancel)
     {
         var number = state?.Number ?? 0;
-        var canRedo = await db.SectionStates.AnyAsync(s => s.LessonId == lesson && s.Kind == kind && s.Number == number + 1, cancel);
-        var canUndo = number > 0 && (number == 1
-            || await db.SectionStates.AnyAsync(s => s.LessonId == lesson && s.Kind == kind && s.Number == number - 1, cancel));
-        var json = state?.Json ?? (kind == SectionKind.Task ? JsonSerializer.Serialize(LessonTask.Empty, JsonSerializerOptions.Web) : "[]");
+        var canRedo = await States(key).AnyAsync(s => s.Number == number + 1, cancel);
+        var canUndo = number > 0 && (number == 1 || await States(key).AnyAsync(s => s.Number == number - 1, cancel));
+        var json = state?.Json ?? key.Kind switch
+        {
+            SectionKind.Task => JsonSerializer.Serialize(LessonTask.Empty, Json),
+            SectionKind.Details => JsonSerializer.Serialize(LessonDetails.Empty, Json),
+            _ => "[]",
+        };
         using var document = JsonDocument.Parse(json);
         return new SectionView(document.RootElement.Clone(), number, canUndo, canRedo);
     }

@@ -17,4 +17,6 @@ public sealed class ArchTalkOptions
     public bool BehindProxy { get; set; }
 
     public MediaLimits Limits { get; set; } = new();
+
+    public MediaPrograms Programs { get; set; } = new();
 }

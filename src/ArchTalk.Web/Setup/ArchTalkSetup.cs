@@ -1,7 +1,9 @@
 using System.Threading.RateLimiting;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Endpoints;
 using ArchTalk.Web.Jobs;
@@ -24,12 +26,16 @@ public static class ArchTalkSetup
     public const string StrangersLimit = "strangers";
 
     /// <summary>The services that do the work, without anything of the web.</summary>
-    public static IServiceCollection AddArchTalkServices(this IServiceCollection services, ArchTalkOptions options, string contentRoot)
+    /// <param name="fonts">The folder of the pages' fonts, for measuring writing.</param>
+    public static IServiceCollection AddArchTalkServices(this IServiceCollection services, ArchTalkOptions options, string contentRoot, string fonts)
     {
         var files = new LessonFiles(Path.Combine(contentRoot, options.DataFolder));
         services.AddSingleton(files);
         services.AddSingleton(options);
         services.AddSingleton(options.Limits);
+        services.AddSingleton(options.Programs);
+        services.AddSingleton<ITextMeasure>(_ => new SkiaTextMeasure(fonts)).AddSingleton<ItemDrawings>();
+        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>();
         services.AddSingleton(TimeProvider.System);
         services.AddDbContextFactory<ArchTalkDb>(db => db.UseSqlite(DatabaseSetup.ConnectionString(files.Database)));
         services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());
@@ -43,9 +49,11 @@ public static class ArchTalkSetup
             })
             .AddEntityFrameworkStores<ArchTalkDb>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
+        services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>();
         services.AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddSingleton<JobRunner>();
         services.AddKeyedScoped<IJobHandler, ImportJob>(JobKind.Import);
+        services.AddKeyedScoped<IJobHandler, ReadJob>(JobKind.Read);
         services.AddKeyedScoped<IJobHandler, MasterJob>(JobKind.Master);
         services.AddKeyedScoped<IJobHandler, PublishJob>(JobKind.Publish);
         return services;
@@ -57,7 +65,7 @@ public static class ArchTalkSetup
         var options = builder.Configuration.GetSection(ArchTalkOptions.Section).Get<ArchTalkOptions>() ?? new ArchTalkOptions();
         builder.WebHost.ConfigureKestrel(k => k.AddServerHeader = false);
         var services = builder.Services;
-        services.AddArchTalkServices(options, builder.Environment.ContentRootPath);
+        services.AddArchTalkServices(options, builder.Environment.ContentRootPath, Path.Combine(builder.Environment.ContentRootPath, "wwwroot", "app", "fonts"));
         services.AddHostedService<JobWorker>();
         services.AddDataProtection().SetApplicationName("ArchTalk").PersistKeysToFileSystem(
             new DirectoryInfo(Path.Combine(builder.Environment.ContentRootPath, options.DataFolder, "keys")));
@@ -129,6 +137,9 @@ public static class ArchTalkSetup
         app.UseAntiforgery();
         app.MapRazorPages();
         app.MapBoardEndpoints();
+        app.MapItemEndpoints();
+        app.MapVocabularyEndpoints();
+        app.MapAttachmentEndpoints();
         app.MapSectionEndpoints();
         app.MapRecordEndpoints();
         app.MapTimelineEndpoints();

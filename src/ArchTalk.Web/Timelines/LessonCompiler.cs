@@ -10,6 +10,7 @@ using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 using ArchTalk.Data;
+using ArchTalk.Data.Queries;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
 using ArchTalk.Web.Lessons;
@@ -37,7 +38,7 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
 
     public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel)
     {
-        var boards = await db.Boards.AsNoTracking().Where(b => b.LessonId == lesson && b.DeletedAt == null).OrderBy(b => b.Order).ToListAsync(cancel);
+        var boards = await db.Boards.InLesson(lesson).AsNoTracking().ToListAsync(cancel);
         var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson && t.DeletedAt == null && t.EndedAt != null && t.Samples > 0)
             .OrderBy(t => t.Order).ToListAsync(cancel);
         var version = VersionOf(boards, takes);

@@ -234,7 +234,7 @@ public class TimelineCompilerTests
         var timeline = Compile(take);
         var read = TimelineJson.Read(
             TimelineJson.Write(timeline, [[], [new BoardPicture("boards/1.jpg", 10, 20)]], []),
-            [.. timeline.Boards.Select(b => (ReadOnlyMemory<byte>)TimelineJson.WriteInk(b.Strokes))]);
+            [.. timeline.Boards.Select(b => (ReadOnlyMemory<byte>)TimelineJson.WriteInk(b.Strokes, []))]);
 
         read.Length.ShouldBe(timeline.Length);
         read.MomentAt(LessonTime.FromMilliseconds(777)).ShouldBe(timeline.MomentAt(LessonTime.FromMilliseconds(777)));
@@ -267,7 +267,7 @@ public class TimelineCompilerTests
     public void Compiling_twice_gives_the_same_bytes() => Histories.Sample(events =>
     {
         var take = Record(Guid.NewGuid(), 20_000, events);
-        return TimelineJson.WriteInk(Compile(take).Boards[0].Strokes).AsSpan().SequenceEqual(TimelineJson.WriteInk(Compile(take).Boards[0].Strokes));
+        return TimelineJson.WriteInk(Compile(take).Boards[0].Strokes, []).AsSpan().SequenceEqual(TimelineJson.WriteInk(Compile(take).Boards[0].Strokes, []));
     }, iter: 30);
 
     [Fact]

@@ -14,6 +14,9 @@ public sealed record Drawing(double Width, double Height, IReadOnlyList<Shape> S
     public static readonly Drawing Empty = new(0, 0, []);
 }
 
+/// <summary>An item as painters show it: where it is on its board, in board units, and how it looks.</summary>
+public sealed record PlacedDrawing(Guid Id, double X, double Y, Drawing Drawing);
+
 /// <summary>A part of a drawing.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "is")]
 [JsonDerivedType(typeof(PathShape), "path")]

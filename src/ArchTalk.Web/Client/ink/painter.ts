@@ -2,11 +2,14 @@
 // tip of the pen moves, only that is drawn anew.
 
 import { boardWidth, type Picture, type Stroke, type Style, type View, type VisibleStroke } from "../timeline/timeline";
+import { type PlacedDrawing, fontsReady, paintDrawing } from "./drawing";
 import { outline, tipAt } from "./outline";
 
 export interface PaintedScene {
   boardId: string;
   pictures: Picture[];
+  /** Over the picture and under the ink, from back to front. */
+  items: PlacedDrawing[];
   /** In units. */
   height: number;
   view: View;
@@ -24,6 +27,7 @@ export class Painter {
   private readonly layerContext: CanvasRenderingContext2D;
   private layerKey = "";
   private layerStrokes: Stroke[] = [];
+  private layerItems: PlacedDrawing[] = [];
   private readonly paths = new WeakMap<Stroke, { path: Path2D; count: number }>();
   private trail: { x: number; y: number; at: number }[] = [];
 
@@ -35,6 +39,10 @@ export class Painter {
   ) {
     this.context = canvas.getContext("2d")!;
     this.layerContext = this.layer.getContext("2d")!;
+    void fontsReady().then(() => {
+      this.layerKey = "";
+      this.changed();
+    });
   }
 
   /** Fits the canvas to its place on the page; true when its size changed. */
@@ -86,17 +94,21 @@ export class Painter {
   private updateLayer(scene: PaintedScene, scale: number, finished: Stroke[]): void {
     const picture = this.pictures.best(scene.pictures, boardWidth * scale, this.changed);
     const key = `${scene.boardId} ${scene.height} ${scene.view.x} ${scene.view.y} ${scene.view.width} ${picture?.src ?? ""}`;
-    const grows = key === this.layerKey && finished.length >= this.layerStrokes.length && this.layerStrokes.every((s, i) => s === finished[i]);
+    const grows = key === this.layerKey && scene.items === this.layerItems && finished.length >= this.layerStrokes.length && this.layerStrokes.every((s, i) => s === finished[i]);
     const context = this.layerContext;
     if (!grows) {
       this.layerKey = key;
       this.layerStrokes = [];
+      this.layerItems = scene.items;
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.fillStyle = paper;
       context.fillRect(0, 0, this.layer.width, this.layer.height);
       if (picture) {
         drawPicture(context, picture, scene, scale);
       }
+
+      place(context, scene.view, scale * 10, 0.1);
+      scene.items.forEach((item) => paintDrawing(context, item));
     }
 
     place(context, scene.view, scale);
@@ -198,8 +210,9 @@ function isThere(image: HTMLImageElement): boolean {
   return image.complete && image.naturalWidth > 0;
 }
 
-function place(context: CanvasRenderingContext2D, view: View, scale: number): void {
-  context.setTransform(scale, 0, 0, scale, -view.x * scale, -view.y * scale);
+/** @param perTenth How many of the context's units a tenth of a board unit is. */
+function place(context: CanvasRenderingContext2D, view: View, scale: number, perTenth = 1): void {
+  context.setTransform(scale, 0, 0, scale, -view.x * scale * perTenth, -view.y * scale * perTenth);
 }
 
 function drawPicture(context: CanvasRenderingContext2D, image: HTMLImageElement, scene: PaintedScene, scale: number): void {

@@ -14,6 +14,7 @@ interface BoardInfo {
   title: string;
   kind: string;
   small: string | null;
+  notes: string;
 }
 
 interface TakeInfo {
@@ -506,6 +507,11 @@ const record = () =>
       return page.boards[this.boardIndex]?.title ?? "";
     },
 
+    /** The speaking notes of the board shown. */
+    get notes(): string {
+      return page.boards[this.boardIndex]?.notes ?? "";
+    },
+
     get boardPlace(): string {
       return `${this.boardIndex + 1} of ${page.boards.length}`;
     },
@@ -585,7 +591,7 @@ const record = () =>
       painter.resize();
       const board = live.board;
       painter.paint(
-        { boardId: board.id, pictures: board.pictures, height: board.height, view: board.view, strokes: live.visible, pointer: input.pointer },
+        { boardId: board.id, pictures: board.pictures, items: board.items, height: board.height, view: board.view, strokes: live.visible, pointer: input.pointer },
         0,
       );
       if (painter.isFading) {
@@ -669,6 +675,7 @@ async function loadBoards(): Promise<LiveBoard[]> {
       height: board.heights.at(-1)?.[1] ?? board.height,
       view: view && end > 0 ? { x: view[1]!, y: view[2]!, width: view[3]! } : { x: 0, y: 0, width: 16_000 },
       pictures: board.pictures,
+      items: board.items,
       strokes: alive.map((s) => ({ ...s, alive: true })),
     };
   });

@@ -62,7 +62,7 @@ const refine = () =>
         `${api}/sections/Chapters`,
         () => JSON.parse(JSON.stringify(this.chapters)) as Chapter[],
         (chapters, canUndo, canRedo) => {
-          this.chapters = chapters;
+          this.chapters = chapters ?? this.chapters;
           this.canUndo = canUndo;
           this.canRedo = canRedo;
           this.sort();

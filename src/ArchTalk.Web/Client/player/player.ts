@@ -66,7 +66,7 @@ export class Player {
     this.painter.resize();
     const scene = this.timeline.at(ms);
     const board = this.timeline.boards[scene.board]!;
-    this.painter.paint({ ...scene, boardId: board.id, pictures: board.pictures }, ms);
+    this.painter.paint({ ...scene, boardId: board.id, pictures: board.pictures, items: board.items }, ms);
     this.tick(ms);
     if (!this.audio.paused || this.painter.isFading) {
       this.repaint();

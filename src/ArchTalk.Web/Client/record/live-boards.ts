@@ -1,5 +1,6 @@
 // The boards while they are written on: what is there, and the events that the journal keeps. Nothing here touches the page.
 
+import type { PlacedDrawing } from "../ink/drawing";
 import { boardWidth, type Picture, type Stroke, type Style, type View, type VisibleStroke, within } from "../timeline/timeline";
 
 export interface LiveBoard {
@@ -9,6 +10,7 @@ export interface LiveBoard {
   height: number;
   view: View;
   pictures: Picture[];
+  items: PlacedDrawing[];
   strokes: LiveStroke[];
 }
 

@@ -1,6 +1,6 @@
 import { call, messageOf } from "./api";
 
-interface SectionView<T> {
+export interface SectionView<T> {
   content: T;
   version: number;
   canUndo: boolean;
@@ -19,7 +19,8 @@ export class SectionList<T> {
   constructor(
     private readonly path: string,
     private readonly read: () => T,
-    private readonly show: (content: T, canUndo: boolean, canRedo: boolean) => void,
+    /** Given null for the content when what the fields hold was saved as it is. */
+    private readonly show: (content: T | null, canUndo: boolean, canRedo: boolean) => void,
     private readonly tell: (status: string, isFault: boolean) => void,
   ) {}
 
@@ -57,9 +58,24 @@ export class SectionList<T> {
     });
   }
 
+  /** Does something to the whole on the server, which is told the state it starts from; true when it was done. */
+  async run(work: (version: number) => Promise<SectionView<T>>, said: string): Promise<boolean> {
+    if (this.timer !== 0) {
+      await this.save();
+    }
+
+    let done = false;
+    await this.queue(async () => {
+      this.take(await work(this.version), true);
+      this.tell(said, false);
+      done = true;
+    });
+    return done;
+  }
+
   private take(view: SectionView<T>, rewrite: boolean): void {
     this.version = view.version;
-    this.show(rewrite ? view.content : this.read(), view.canUndo, view.canRedo);
+    this.show(rewrite ? view.content : null, view.canUndo, view.canRedo);
   }
 
   private queue(work: () => Promise<void>): Promise<void> {

@@ -7,7 +7,7 @@ const pen: Style = { tool: "pen", ink: "blue", width: "fine", color: "#000000", 
 
 function setUp(kind = "empty") {
   const journal: Record<string, unknown>[] = [];
-  const board = (id: string): LiveBoard => ({ id, title: id, kind, height: 900, view: { x: 0, y: 0, width: 16_000 }, pictures: [], strokes: [] });
+  const board = (id: string): LiveBoard => ({ id, title: id, kind, height: 900, view: { x: 0, y: 0, width: 16_000 }, pictures: [], items: [], strokes: [] });
   const live = new LiveBoards([board("a"), board("b")], (event) => journal.push(event as Record<string, unknown>));
   return { live, journal, kinds: () => journal.map((e) => e["e"]) };
 }

@@ -1,6 +1,8 @@
 // Reads timeline.json and says what is there at a time. It holds no rules: spans and steps were worked out on the server,
 // and LessonTimeline.At in C# is the reference this must agree with.
 
+import type { PlacedDrawing } from "../ink/drawing";
+
 export interface Style {
   tool: "pen" | "highlighter";
   ink: string;
@@ -36,6 +38,7 @@ export interface Board {
   height: number;
   pictures: Picture[];
   inkSource: string;
+  items: PlacedDrawing[];
   strokes: Stroke[] | null;
   heights: number[][];
   views: number[][];
@@ -120,6 +123,7 @@ export class Timeline {
       title: b.title,
       height: b.height,
       inkSource: b.ink,
+      items: [],
       strokes: null,
       pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })),
       heights: rows(b.heights, 2),
@@ -133,9 +137,10 @@ export class Timeline {
   async loadInk(index: number): Promise<void> {
     const board = this.boards[index];
     if (board && board.strokes === null) {
-      const file = await fetchJson<{ strokes: { key: string; style: number; lives: number[]; points: number[] }[] }>(
+      const file = await fetchJson<{ items?: PlacedDrawing[]; strokes: { key: string; style: number; lives: number[]; points: number[] }[] }>(
         new URL(board.inkSource, this.base).href,
       );
+      board.items = file.items ?? [];
       board.strokes = file.strokes.map((s) => ({
         key: s.key,
         style: this.styles[s.style]!,

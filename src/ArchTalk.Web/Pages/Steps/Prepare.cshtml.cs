@@ -1,12 +1,25 @@
 using ArchTalk.Data;
+using ArchTalk.Data.Entities;
 using ArchTalk.Media;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, MediaLimits limits) : StepPageModel(lessons, db, "Prepare")
+public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, BoardService boards, MediaLimits limits) : StepPageModel(lessons, db, "Prepare")
 {
+    private readonly LessonService lessons = lessons;
+
+    public IReadOnlyList<Board> Boards { get; private set; } = [];
+
+    /// <summary>Where the lesson stands in its unit: "Second of 5 in How buildings stand".</summary>
+    public string Place { get; private set; } = "";
+
     public object PageData => new { lesson = Lesson.Id, limitMb = limits.FileBytes >> 20 };
 
-    protected override Task LoadAsync(CancellationToken cancel) => Task.CompletedTask;
+    protected override async Task LoadAsync(CancellationToken cancel)
+    {
+        Boards = await boards.ListAsync(Lesson.Id, cancel);
+        Place = await lessons.PlaceInUnitAsync(Lesson, cancel);
+    }
 }

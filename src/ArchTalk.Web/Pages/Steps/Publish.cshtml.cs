@@ -1,4 +1,5 @@
 using ArchTalk.Data;
+using ArchTalk.Data.Queries;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Publishing;
@@ -48,7 +49,7 @@ public sealed class PublishModel(
 
     private async Task SummarizeAsync(TimeSpan length, CancellationToken cancel)
     {
-        var boards = await db.Boards.CountAsync(b => b.LessonId == Lesson.Id && b.DeletedAt == null, cancel);
+        var boards = await db.Boards.InLesson(Lesson.Id).CountAsync(cancel);
         var chapters = (await sections.ChaptersAsync(Lesson.Id, cancel)).Count;
         var terms = (await sections.TermsAsync(Lesson.Id, cancel)).Count;
         var references = (await sections.ReferencesAsync(Lesson.Id, cancel)).Count;

@@ -1,5 +1,6 @@
 using ArchTalk.Core.Time;
 using ArchTalk.Data;
+using ArchTalk.Data.Queries;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using Microsoft.AspNetCore.Mvc;
@@ -26,7 +27,7 @@ public sealed class RefineModel(LessonService lessons, ArchTalkDb db, RecordingS
     {
         var takes = (await recording.ListAsync(Lesson.Id, cancel)).Where(t => !t.IsOpen && t.LengthMs > 0).ToArray();
         HasRecording = takes.Length > 0;
-        HasBoards = await db.Boards.AnyAsync(b => b.LessonId == Lesson.Id && b.DeletedAt == null, cancel);
+        HasBoards = await db.Boards.InLesson(Lesson.Id).AnyAsync(cancel);
         lastTakeMs = string.Equals(From, "last", StringComparison.Ordinal) && takes.Length > 1
             ? takes[..^1].Sum(t => Math.Round(t.LengthMs * Clock.SamplesPerMillisecond)) / Clock.SamplesPerMillisecond
             : 0;

@@ -1,4 +1,5 @@
 using ArchTalk.Data;
+using ArchTalk.Data.Queries;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Endpoints;
 using ArchTalk.Web.Lessons;
@@ -23,7 +24,7 @@ public abstract class StepPageModel(LessonService lessons, ArchTalkDb db, string
         }
 
         Lesson = lesson;
-        var boards = await db.Boards.CountAsync(b => b.LessonId == id && b.DeletedAt == null, cancel);
+        var boards = await db.Boards.InLesson(id).CountAsync(cancel);
         var recorded = await db.Takes.AnyAsync(t => t.LessonId == id && t.DeletedAt == null && t.Samples > 0, cancel);
         var chapters = await db.SectionStates.AnyAsync(s => s.LessonId == id && s.Kind == SectionKind.Chapters && s.IsCurrent, cancel);
         var published = await db.Publications.AnyAsync(p => p.LessonId == id, cancel) && !lesson.IsWithdrawn;
@@ -38,8 +39,11 @@ public abstract class StepPageModel(LessonService lessons, ArchTalkDb db, string
             Stone("Watch", published ? $"/w/{lesson.WatchToken}" : null, false, published ? "See it as students do" : "Publish the lesson first"),
         ];
         await LoadAsync(cancel);
-        return Page();
+        return IsGone ? NotFound() : Page();
     }
+
+    /// <summary>Whether what the page is about turned out, on loading, not to be in the lesson.</summary>
+    protected virtual bool IsGone => false;
 
     /// <summary>Loads what the page of this step shows.</summary>
     protected abstract Task LoadAsync(CancellationToken cancel);

@@ -1,0 +1,140 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Scans;
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Media;
+using ArchTalk.Web.Jobs;
+using ArchTalk.Web.Setup;
+using Board = ArchTalk.Data.Entities.Board;
+
+namespace ArchTalk.Web.Boards;
+
+/// <summary>Makes and exchanges the pictures of boards; what lies on a board stays where it is.</summary>
+public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService jobs, LessonFiles files, MediaLimits limits)
+{
+    /// <summary>The name of the picture as it came.</summary>
+    public const string OriginalName = "original.bin";
+
+    /// <summary>How the original is set now; as it is, when it never was.</summary>
+    public async Task<ScanSettings> SettingsAsync(Guid lesson, Guid id, CancellationToken cancel) =>
+        (await boards.GetAsync(lesson, id, cancel)).Scan ?? ScanSettings.AsItIs;
+
+    /// <summary>What would put the page right.</summary>
+    public async Task<ScanSettings> ProposeAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var original = Original(await boards.GetAsync(lesson, id, cancel));
+        return await Task.Run(() => Scans.Propose(original, limits), cancel);
+    }
+
+    /// <summary>Turns, straightens, crops and lightens the original, and has its words read anew.</summary>
+    /// <exception cref="Refusal">The settings leave nothing, or the board has no original.</exception>
+    public async Task<Board> SetAsync(Guid lesson, Guid id, ScanSettings settings, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        var original = Original(board);
+        var (checkedSettings, fault) = settings.Check();
+        if (fault is not null)
+        {
+            throw new Refusal(fault);
+        }
+
+        await ExchangeAsync(board, folder => Task.Run(() => Scans.Import(original, checkedSettings!, folder, limits), cancel), cancel);
+        board.Scan = checkedSettings;
+        await db.SaveChangesAsync(cancel);
+        await ReadAgainAsync(board, cancel);
+        return board;
+    }
+
+    /// <summary>Puts a newer picture in the place of a board's picture and keeps everything on the board.</summary>
+    /// <exception cref="MediaException">The file isn't a picture that can be used; the old one stays.</exception>
+    public async Task<Board> ReplaceAsync(Guid lesson, Guid id, string upload, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        if (board.Kind == BoardKind.Clip)
+        {
+            throw new Refusal("This is a media board. Add the newer film or sound as a board of its own and take this one out.");
+        }
+
+        var kind = await FileKinds.OfAsync(upload, cancel);
+        switch (kind)
+        {
+            case FileKind.Svg:
+                await ExchangeAsync(board, folder => SvgPictures.ImportAsync(upload, folder, limits, cancel), cancel);
+                board.Original = null;
+                break;
+            case FileKind.Png or FileKind.Jpeg or FileKind.WebP:
+                await ExchangeAsync(board, folder => Task.Run(() => Pictures.Import(upload, folder, limits), cancel), cancel);
+                File.Copy(upload, Path.Combine(files.Board(lesson, id), OriginalName), overwrite: true);
+                board.Original = OriginalName;
+                break;
+            default:
+                throw new Refusal("A board's picture can be replaced by a PNG, JPEG, WebP or SVG picture. The old picture was kept.");
+        }
+
+        board.Scan = null;
+        board.Kind = board.Kind == BoardKind.Empty ? BoardKind.Picture : board.Kind;
+        await db.SaveChangesAsync(cancel);
+        await ReadAgainAsync(board, cancel);
+        return board;
+    }
+
+    /// <summary>Adds a board that shows two others beside each other, after the first.</summary>
+    public async Task<Board> PutSideBySideAsync(Guid lesson, Guid left, Guid right, CancellationToken cancel)
+    {
+        var (one, other) = (await boards.GetAsync(lesson, left, cancel), await boards.GetAsync(lesson, right, cancel));
+        if (Sharpest(one) is not { } onePicture || Sharpest(other) is not { } otherPicture)
+        {
+            throw new Refusal("Only boards with a picture can be put side by side. Choose two that have one.");
+        }
+
+        var board = new Board { Id = Guid.CreateVersion7(), Kind = BoardKind.Picture, Title = $"{one.Title} | {other.Title}" };
+        var copies = await Task.Run(() => SideBySide.Join(onePicture, otherPicture, files.Board(lesson, board.Id)), cancel);
+        BoardService.SetPictures(board, copies);
+        board.Title = Lessons.LessonService.Tidy(board.Title, "Side by side");
+        var added = await boards.AddAfterAsync(one, board, cancel);
+        await ReadAgainAsync(added, cancel);
+        return added;
+    }
+
+    // New copies are made beside the old ones under names of their own, and only then named in the database.
+    private async Task ExchangeAsync(Board board, Func<string, Task<IReadOnlyList<PictureFile>>> make, CancellationToken cancel)
+    {
+        var folder = Directory.CreateDirectory(files.Board(board.LessonId, board.Id)).FullName;
+        var draft = Path.Combine(folder, $"draft-{Guid.NewGuid():N}");
+        try
+        {
+            var copies = await make(draft);
+            var revision = board.Revision + 1;
+            var named = copies.Select(c => c with { Name = $"r{revision}-{c.Name}" }).ToArray();
+            foreach (var (copy, name) in copies.Zip(named))
+            {
+                File.Move(Path.Combine(draft, copy.Name), Path.Combine(folder, name.Name), overwrite: true);
+            }
+
+            BoardService.SetPictures(board, named);
+            board.Revision = revision;
+        }
+        finally
+        {
+            if (Directory.Exists(draft))
+            {
+                Directory.Delete(draft, recursive: true);
+            }
+        }
+    }
+
+    private async Task ReadAgainAsync(Board board, CancellationToken cancel)
+    {
+        await boards.WriteWordsAsync(board.LessonId, board.Id, TextLayer.Empty, cancel);
+        await jobs.AddAsync(JobKind.Read, board.LessonId, board.Id.ToString("N"), board.Title, cancel);
+    }
+
+    private string Original(Board board) => board.Original is { } name
+        ? Path.Combine(files.Board(board.LessonId, board.Id), name)
+        : throw new Refusal("Only boards made of a photograph or scan can be set. Pages of documents are straight already.");
+
+    private string? Sharpest(Board board) => board.Pictures.LastOrDefault(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)) is { } picture
+        ? Path.Combine(files.Board(board.LessonId, board.Id), picture.File)
+        : null;
+}

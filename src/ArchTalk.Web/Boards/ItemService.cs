@@ -1,0 +1,109 @@
+using System.Text.Json;
+using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Lessons;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Setup;
+using Board = ArchTalk.Data.Entities.Board;
+
+namespace ArchTalk.Web.Boards;
+
+/// <summary>A label in the list beside the board.</summary>
+public sealed record LabelView(Guid Id, int Number, string Text, Guid? TermId);
+
+/// <summary>The items of a board as its page edits them.</summary>
+/// <param name="Drawings">In the order of the items.</param>
+/// <param name="Labels">By number.</param>
+/// <param name="Alphabetical">The identities of the labels in the order of the alphabet.</param>
+public sealed record ItemsView(SectionView Section, IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical);
+
+/// <summary>The items on boards: saved, drawn, copied.</summary>
+public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, LessonFiles files)
+{
+    public async Task<ItemsView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(await sections.GetAsync(key, cancel), key, cancel);
+
+    /// <exception cref="Refusal">Something among the items is wrong, or another window saved in between.</exception>
+    public async Task<ItemsView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
+    {
+        await boards.GetAsync(key.Lesson, key.Board, cancel);
+        return await ViewAsync(await sections.SaveAsync(key, content, version, cancel), key, cancel);
+    }
+
+    public async Task<ItemsView> StepAsync(SectionKey key, int by, CancellationToken cancel) => await ViewAsync(await sections.StepAsync(key, by, cancel), key, cancel);
+
+    /// <summary>The drawings of all boards that have items.</summary>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<PlacedDrawing>>> DrawAsync(Guid lesson, CancellationToken cancel) =>
+        (await sections.ItemsAsync(lesson, cancel)).ToDictionary(b => b.Key, b => Draw(b.Value));
+
+    public async Task<IReadOnlyList<PlacedDrawing>> DrawAsync(Guid lesson, Guid board, CancellationToken cancel) =>
+        Draw(await sections.ItemsAsync(lesson, board, cancel));
+
+    /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
+    /// <exception cref="Refusal">The board has no labels.</exception>
+    public async Task<Board> AddUnlabelledAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        var items = await sections.ItemsAsync(lesson, id, cancel);
+        if (!items.OfType<LabelItem>().Any())
+        {
+            throw new Refusal("This board has no labels yet. Add labels with their lines, then make the copy.");
+        }
+
+        var copy = await boards.AddAfterAsync(board, CopyOf(board), cancel);
+        await SaveItemsAsync(new(lesson, SectionKind.Items, copy.Id), LabelSet.Unlabelled(items, Guid.CreateVersion7), cancel);
+        return copy;
+    }
+
+    /// <summary>Copies items to other boards, at the same places.</summary>
+    public async Task CopyAsync(Guid lesson, Guid from, IReadOnlyCollection<Guid> ids, IReadOnlyCollection<Guid> to, CancellationToken cancel)
+    {
+        var items = (await sections.ItemsAsync(lesson, from, cancel)).Where(i => ids.Contains(i.Id)).ToArray();
+        foreach (var target in to.Where(t => t != from))
+        {
+            await boards.GetAsync(lesson, target, cancel);
+            var there = await sections.ItemsAsync(lesson, target, cancel);
+            await SaveItemsAsync(new(lesson, SectionKind.Items, target), [.. there, .. items.Select(i => i with { Id = Guid.CreateVersion7() })], cancel);
+        }
+    }
+
+    public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i)))];
+
+    // The picture's files are shared by copying them: either board can be changed or go without the other.
+    private Board CopyOf(Board board)
+    {
+        var copy = new Board
+        {
+            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title), Height = board.Height, Source = board.Source,
+            AlternativeText = board.AlternativeText, Pictures = [.. board.Pictures], Original = board.Original, Scan = board.Scan, Revision = board.Revision,
+        };
+        var (from, to) = (files.Board(board.LessonId, board.Id), files.Board(board.LessonId, copy.Id));
+        if (Directory.Exists(from))
+        {
+            Directory.CreateDirectory(to);
+            foreach (var file in Directory.EnumerateFiles(from))
+            {
+                File.Copy(file, Path.Combine(to, Path.GetFileName(file)));
+            }
+        }
+
+        return copy;
+    }
+
+    private async Task SaveItemsAsync(SectionKey key, IReadOnlyList<Item> items, CancellationToken cancel)
+    {
+        var version = (await sections.GetAsync(key, cancel)).Version;
+        await sections.SaveAsync(key, JsonSerializer.SerializeToElement(items, SectionService.Json), version, cancel);
+    }
+
+    private async Task<ItemsView> ViewAsync(SectionView section, SectionKey key, CancellationToken cancel)
+    {
+        var items = section.Content.Deserialize<Item[]>(SectionService.Json) ?? [];
+        var labels = LabelSet.Number(items);
+        var language = (await sections.DetailsAsync(key.Lesson, cancel)).Language;
+        return new(
+            section, Draw(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
+            [.. LabelSet.Alphabetical(labels, language).Select(l => l.Label.Id)]);
+    }
+}

@@ -1,0 +1,29 @@
+using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Boards.Seen;
+using ArchTalk.Data.Files;
+using ArchTalk.Media;
+using ArchTalk.Web.Lessons;
+
+namespace ArchTalk.Web.Boards;
+
+/// <summary>How students see a board on a phone and on a laptop.</summary>
+public sealed class SeenService(BoardService boards, SectionService sections, ItemDrawings drawings, LessonFiles files)
+{
+    // Letters of the medium copy have firm strokes, and it is read quickly.
+    private const int CheckedWidth = 1600;
+
+    public async Task<IReadOnlyList<SeenBoard>> CheckAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        var items = await sections.ItemsAsync(lesson, id, cancel);
+        var words = await boards.WordsAsync(lesson, id, cancel);
+        var picture = board.Pictures.Where(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)).LastOrDefault(p => p.Width <= CheckedWidth) ?? board.Pictures.FirstOrDefault();
+        return await Task.Run(
+            () =>
+            {
+                var pixels = picture is null ? null : PicturePixels.Read(Path.Combine(files.Board(lesson, id), picture.File));
+                var drawn = items.Select(i => (i, drawings.Draw(i))).ToArray();
+                return SeenOn.All.Select(screen => BoardCheck.Check(screen, board.Height, words, drawn, pixels)).ToArray();
+            }, cancel);
+    }
+}

@@ -1,0 +1,166 @@
+// The items of a board as the page edits them, and new ones with sensible beginnings. Mirrors Core/Boards/Items; nothing here touches the page.
+
+export interface Run {
+  text: string;
+  isBold: boolean;
+  color: string;
+  highlight: string;
+  ruby: string;
+  language: string;
+}
+
+export interface Cell {
+  text: string;
+  isBlank: boolean;
+  answers: string[];
+}
+
+interface Base {
+  id: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  isLocked: boolean;
+}
+
+export type TextItem = Base & { kind: "text"; size: string; align: string; list: string; paragraphs: Run[][] };
+export type FormulaItem = Base & { kind: "formula"; tex: string; mathMl: string; svg: string; color: string; size: string };
+export type TableItem = Base & { kind: "table"; rows: Cell[][]; hasHeaderRow: boolean; hasHeaderColumn: boolean; size: string };
+export type LabelItem = Base & { kind: "label"; text: string; tipX: number; tipY: number; termId: string | null; language: string; number: number };
+export type CoverItem = Base & { kind: "cover"; text: string };
+export type BlankItem = Base & { kind: "blank"; isBox: boolean; answers: string[] };
+export type FigureItem = Base & { kind: "figure"; figure: { figure: string } & Record<string, unknown> };
+export type Item = TextItem | FormulaItem | TableItem | LabelItem | CoverItem | BlankItem | FigureItem;
+export type Kind = Item["kind"];
+
+export const kindWords: Record<Kind, string> = {
+  text: "Text", formula: "Formula", table: "Table", label: "Label", cover: "Cover", blank: "Blank to fill", figure: "Figure",
+};
+
+export const figureWords: Record<string, string> = {
+  clock: "Clock face", numberLine: "Number line", placeValue: "Place-value chart", cubes: "Box of unit cubes", axes: "Axes",
+};
+
+/** The parameters with which each figure begins. */
+export const figures: Record<string, { width: number; height: number; parameters: Record<string, unknown> }> = {
+  clock: { width: 420, height: 420, parameters: { hour: 10, minute: 10, showsDigits: true, showsHands: true, showsMinutes: true } },
+  numberLine: { width: 1200, height: 130, parameters: { from: 0, to: 10, step: 1, numberEvery: 1, marked: [], locale: "en" } },
+  placeValue: { width: 1000, height: 220, parameters: { number: "305020", places: 0, showsDigits: true, locale: "en" } },
+  cubes: { width: 480, height: 420, parameters: { length: 4, depth: 3, height: 2 } },
+  axes: {
+    width: 760, height: 620,
+    parameters: { xFrom: -5, xTo: 5, xStep: 1, yFrom: -5, yTo: 5, yStep: 1, xName: "x", yName: "y", showsGrid: true, points: [], curve: "", locale: "en" },
+  },
+};
+
+const id = () => crypto.randomUUID();
+const base = (x: number, y: number, width: number, height: number): Base => ({ id: id(), x, y, width, height, isLocked: false });
+export const plain = (text: string): Run => ({ text, isBold: false, color: "", highlight: "", ruby: "", language: "" });
+
+export function newText(x: number, y: number, text: string, width = 700): TextItem {
+  return { ...base(x, y, width, 90), kind: "text", size: "reading", align: "start", list: "none", paragraphs: text.split("\n").map((line) => [plain(line)]) };
+}
+
+export function newFormula(x: number, y: number): FormulaItem {
+  return { ...base(x, y, 300, 90), kind: "formula", tex: "", mathMl: "", svg: "", color: "", size: "reading" };
+}
+
+export function newTable(x: number, y: number, rows: string[][]): TableItem {
+  const columns = Math.max(...rows.map((r) => r.length));
+  const cells = rows.map((row) => Array.from({ length: columns }, (_, i): Cell => ({ text: row[i] ?? "", isBlank: false, answers: [] })));
+  return { ...base(x, y, Math.min(1400, Math.max(300, columns * 340)), 200), kind: "table", rows: cells, hasHeaderRow: true, hasHeaderColumn: false, size: "small" };
+}
+
+/** A label whose line ends at a place; its words stand on the side where there is more room. */
+export function newLabel(tipX: number, tipY: number, boardHeight: number): LabelItem {
+  const x = tipX < 800 ? Math.min(tipX + 180, 1300) : Math.max(tipX - 380, 20);
+  const y = tipY < boardHeight / 2 ? Math.max(tipY - 120, 10) : Math.min(tipY + 60, boardHeight - 80);
+  return { ...base(x, y, 160, 80), kind: "label", text: "part", tipX, tipY, termId: null, language: "", number: 0 };
+}
+
+export function newCover(x: number, y: number): CoverItem {
+  return { ...base(x, y, 360, 120), kind: "cover", text: "" };
+}
+
+export function newBlank(x: number, y: number): BlankItem {
+  return { ...base(x, y, 300, 80), kind: "blank", isBox: false, answers: [] };
+}
+
+export function newFigure(x: number, y: number, name: string): FigureItem {
+  const figure = figures[name]!;
+  return { ...base(x, y, figure.width, figure.height), kind: "figure", figure: { figure: name, ...structuredClone(figure.parameters) } };
+}
+
+/** Copies with identities of their own, a little aside. */
+export function duplicated(items: Item[], aside = 30): Item[] {
+  return items.map((item) => moved({ ...structuredClone(item), id: id() } as Item, aside, aside));
+}
+
+/** An item moved; the words of a label move alone, a whole label moves when `withTip` is true. */
+export function moved(item: Item, dx: number, dy: number, withTip = true): Item {
+  const there = { ...item, x: item.x + dx, y: item.y + dy };
+  return there.kind === "label" && withTip ? { ...there, tipX: there.tipX + dx, tipY: there.tipY + dy } : there;
+}
+
+/** Which sides of an item can be pulled: letters never change their size by it. */
+export function handlesOf(item: Item): string[] {
+  switch (item.kind) {
+    case "text":
+    case "table":
+      return ["w", "e"];
+    case "cover":
+    case "blank":
+    case "figure":
+      return ["nw", "n", "ne", "e", "se", "s", "sw", "w"];
+    default:
+      return [];
+  }
+}
+
+/** The item with one side or corner pulled by a distance; it keeps a least size. */
+export function pulled(item: Item, handle: string, dx: number, dy: number, least = 24): Item {
+  let { x, y, width, height } = item;
+  if (handle.includes("e")) {
+    width = Math.max(least, width + dx);
+  } else if (handle.includes("w")) {
+    const by = Math.min(dx, width - least);
+    x += by;
+    width -= by;
+  }
+
+  if (handle.includes("s")) {
+    height = Math.max(least, height + dy);
+  } else if (handle.includes("n")) {
+    const by = Math.min(dy, height - least);
+    y += by;
+    height -= by;
+  }
+
+  return { ...item, x, y, width, height };
+}
+
+/** The words of an item, for the list of items and for screen readers. */
+export function wordsOf(item: Item): string {
+  switch (item.kind) {
+    case "text":
+      return item.paragraphs.map((p) => p.map((r) => r.text).join("")).join(" ");
+    case "formula":
+      return item.tex;
+    case "table":
+      return `${item.rows.length} rows, ${item.rows[0]?.length ?? 0} columns`;
+    case "label":
+    case "cover":
+      return item.text;
+    case "blank":
+      return item.answers.join(", ");
+    case "figure":
+      return figureWords[item.figure.figure] ?? "";
+  }
+}
+
+/** Cells copied from a spreadsheet, or null when the text is no table. */
+export function cellsOf(text: string): string[][] | null {
+  const lines = text.replace(/\r/g, "").replace(/\n+$/, "").split("\n");
+  return lines.some((l) => l.includes("\t")) ? lines.map((l) => l.split("\t").map((c) => c.trim())) : null;
+}

@@ -1,0 +1,142 @@
+// Shows what the server drew: shapes in board units. On a canvas for playing and recording, as SVG where items are edited.
+
+export interface PathShape {
+  is: "path";
+  d: string;
+  fill: string | null;
+  stroke: string | null;
+  strokeWidth: number;
+  dash: number;
+  transform: number[] | null;
+}
+
+export interface TextShape {
+  is: "text";
+  text: string;
+  x: number;
+  y: number;
+  size: number;
+  fill: string;
+  anchor: "start" | "middle" | "end";
+  isBold: boolean;
+  isRightToLeft: boolean;
+  language: string | null;
+}
+
+export type Shape = PathShape | TextShape;
+
+export interface PlacedDrawing {
+  id: string;
+  x: number;
+  y: number;
+  drawing: { width: number; height: number; shapes: Shape[] };
+}
+
+export const family = '"Atkinson", "Noto Sans", "Noto Sans CJK JP", sans-serif';
+const svgSpace = "http://www.w3.org/2000/svg";
+const anchors = { start: "start", middle: "center", end: "end" } as const;
+const outlines = new WeakMap<PathShape, Path2D>();
+
+/** Resolves when the faces that drawings use are there. */
+export async function fontsReady(): Promise<void> {
+  await Promise.all([document.fonts.load(`400 40px ${family}`), document.fonts.load(`700 40px ${family}`)]);
+}
+
+/** Paints a drawing; the context's unit must be a board unit. */
+export function paintDrawing(context: CanvasRenderingContext2D, placed: PlacedDrawing): void {
+  context.save();
+  context.translate(placed.x, placed.y);
+  for (const shape of placed.drawing.shapes) {
+    if (shape.is === "path") {
+      paintPath(context, shape);
+    } else {
+      paintText(context, shape);
+    }
+  }
+
+  context.restore();
+}
+
+function paintPath(context: CanvasRenderingContext2D, shape: PathShape): void {
+  let outline = outlines.get(shape);
+  if (!outline) {
+    outline = new Path2D(shape.d);
+    outlines.set(shape, outline);
+  }
+
+  context.save();
+  if (shape.transform) {
+    const [a, b, c, d, e, f] = shape.transform as [number, number, number, number, number, number];
+    context.transform(a, b, c, d, e, f);
+  }
+
+  if (shape.fill) {
+    context.fillStyle = shape.fill;
+    context.fill(outline);
+  }
+
+  if (shape.stroke) {
+    context.strokeStyle = shape.stroke;
+    context.lineWidth = shape.strokeWidth;
+    context.lineCap = "butt";
+    context.setLineDash(shape.dash > 0 ? [shape.dash] : []);
+    context.stroke(outline);
+  }
+
+  context.restore();
+}
+
+function paintText(context: CanvasRenderingContext2D, shape: TextShape): void {
+  context.font = `${shape.isBold ? 700 : 400} ${shape.size}px ${family}`;
+  context.direction = shape.isRightToLeft ? "rtl" : "ltr";
+  context.textAlign = anchors[shape.anchor];
+  context.textBaseline = "alphabetic";
+  context.fillStyle = shape.fill;
+  context.fillText(shape.text, shape.x, shape.y);
+}
+
+/** The drawing as a group of SVG elements, placed on its board. */
+export function toSvg(placed: PlacedDrawing): SVGGElement {
+  const group = element("g", { transform: `translate(${placed.x} ${placed.y})` }) as SVGGElement;
+  for (const shape of placed.drawing.shapes) {
+    group.append(shape.is === "path" ? pathElement(shape) : textElement(shape));
+  }
+
+  return group;
+}
+
+function pathElement(shape: PathShape): SVGElement {
+  return element("path", {
+    d: shape.d,
+    fill: shape.fill ?? "none",
+    ...(shape.stroke ? { stroke: shape.stroke, "stroke-width": shape.strokeWidth } : {}),
+    ...(shape.dash > 0 ? { "stroke-dasharray": shape.dash } : {}),
+    ...(shape.transform ? { transform: `matrix(${shape.transform.join(" ")})` } : {}),
+  });
+}
+
+function textElement(shape: TextShape): SVGElement {
+  const text = element("text", {
+    x: shape.x,
+    y: shape.y,
+    "font-size": shape.size,
+    fill: shape.fill,
+    "text-anchor": shape.anchor,
+    "xml:space": "preserve",
+    ...(shape.isBold ? { "font-weight": 700 } : {}),
+    ...(shape.isRightToLeft ? { direction: "rtl" } : {}),
+    ...(shape.language ? { lang: shape.language } : {}),
+  });
+  text.textContent = shape.text;
+  return text;
+}
+
+/** An SVG element with attributes. */
+export function element(name: string, attributes: Record<string, string | number>): SVGElement {
+  const made = document.createElementNS(svgSpace, name);
+  for (const [key, value] of Object.entries(attributes)) {
+    made.setAttribute(key, String(value));
+  }
+
+  return made;
+}

@@ -1,0 +1,100 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { cellsOf, duplicated, handlesOf, moved, newBlank, newCover, newFigure, newLabel, newTable, newText, plain, pulled } from "../board/items";
+import { hasLook, joined, withLook } from "../board/runs";
+import { snap } from "../board/snapping";
+import { typeset } from "../board/formula";
+
+const board = { width: 1600, height: 900 };
+const box = (x: number, y: number, width = 100, height = 50) => ({ x, y, width, height });
+
+test("a box snaps to edges and centres of the others", () => {
+  const other = box(300, 200);
+  assert.equal(snap(box(296, 600), [other], board, 10).dx, 4);
+  assert.equal(snap(box(404, 600), [other], board, 10).dx, -4);
+  assert.equal(snap(box(320, 600, 64), [other], board, 10).dx, -2, "centre to centre");
+  assert.equal(snap(box(600, 197), [other], board, 10).dy, 3);
+  assert.equal(snap(box(620, 602), [other], board, 3).dx, 0, "nothing beyond the reach");
+});
+
+test("a box snaps to the middle of the board and shows why", () => {
+  const result = snap(box(745, 500), [], board, 10);
+  assert.equal(result.dx, 5);
+  assert.deepEqual(result.guides[0], { x1: 800, y1: 0, x2: 800, y2: 900 });
+});
+
+test("a box snaps to equal distances after, before and between two", () => {
+  const two = [box(100, 400), box(250, 400)];
+  assert.equal(snap(box(396, 430), two, board, 6).dx, 4, "a gap of 50 again");
+  assert.equal(snap(box(-47, 430), two, board, 6).dx, -3, "before the first");
+  const far = [box(0, 400), box(500, 400)];
+  const between = snap(box(252, 470 - 45), far, board, 6);
+  assert.equal(between.dx, -2);
+  assert.equal(between.guides.filter((g) => g.y1 === g.y2).length >= 2, true);
+  const column = [box(700, 100), box(700, 200)];
+  assert.equal(snap(box(730, 297), column, board, 6).dy, 3, "downwards as well");
+});
+
+test("pulling a side keeps the other where it is, and a least size", () => {
+  const cover = { ...newCover(100, 100), width: 200, height: 100 };
+  const west = pulled(cover, "nw", 50, 20);
+  assert.deepEqual([west.x, west.y, west.width, west.height], [150, 120, 150, 80]);
+  const small = pulled(cover, "w", 900, 0);
+  assert.deepEqual([small.x, small.width], [276, 24]);
+  assert.equal(pulled(cover, "se", 10, -500).height, 24);
+});
+
+test("the size of letters can't be pulled", () => {
+  assert.deepEqual(handlesOf(newText(0, 0, "a")), ["w", "e"]);
+  assert.deepEqual(handlesOf(newTable(0, 0, [["a"]])), ["w", "e"]);
+  assert.deepEqual(handlesOf(newLabel(0, 0, 900)), []);
+  assert.equal(handlesOf(newBlank(0, 0)).length, 8);
+  const text = newText(0, 0, "a");
+  assert.equal((pulled(text, "e", 200, 0) as typeof text).size, text.size);
+});
+
+test("a label's words move alone, a copy moves whole", () => {
+  const label = newLabel(400, 300, 900);
+  const words = moved(label, 10, 20, false) as typeof label;
+  assert.deepEqual([words.tipX, words.tipY, words.x - label.x], [400, 300, 10]);
+  const [copy] = duplicated([label]) as [typeof label];
+  assert.notEqual(copy.id, label.id);
+  assert.deepEqual([copy.tipX, copy.tipY], [430, 330]);
+});
+
+test("new figures don't share their parameters", () => {
+  const one = newFigure(0, 0, "axes");
+  const other = newFigure(0, 0, "axes");
+  (one.figure["points"] as unknown[]).push(1);
+  assert.equal((other.figure["points"] as unknown[]).length, 0);
+});
+
+test("cells of a spreadsheet are told from plain text", () => {
+  assert.deepEqual(cellsOf("form\tload\r\nbeam\tbends\r\n"), [["form", "load"], ["beam", "bends"]]);
+  assert.equal(cellsOf("one line\nanother"), null);
+  assert.deepEqual(newTable(0, 0, [["a", "b"], ["c"]]).rows[1]!.map((c) => c.text), ["c", ""]);
+});
+
+test("a look is given to single letters, across paragraphs, and joined again", () => {
+  const paragraphs = [[plain("voussoir")], [plain("key")]];
+  const bold = withLook(paragraphs, { paragraph: 0, offset: 3 }, { paragraph: 0, offset: 5 }, { isBold: true });
+  assert.deepEqual(bold[0]!.map((r) => [r.text, r.isBold]), [["vou", false], ["ss", true], ["oir", false]]);
+  assert.equal(hasLook(bold, { paragraph: 0, offset: 3 }, { paragraph: 0, offset: 5 }, { isBold: true }), true);
+  assert.equal(hasLook(bold, { paragraph: 0, offset: 2 }, { paragraph: 0, offset: 5 }, { isBold: true }), false);
+  const back = withLook(bold, { paragraph: 0, offset: 0 }, { paragraph: 1, offset: 1 }, { isBold: false });
+  assert.deepEqual(back.map((p) => p.length), [1, 1]);
+  const green = withLook(paragraphs, { paragraph: 0, offset: 6 }, { paragraph: 1, offset: 1 }, { color: "green" });
+  assert.deepEqual(green.map((p) => p.map((r) => `${r.text}:${r.color}`)), [["vousso:", "ir:green"], ["k:green", "ey:"]]);
+  assert.deepEqual(joined([]).map((r) => r.text), [""]);
+});
+
+test("a formula becomes outlines and MathML, and a broken one says so", () => {
+  const { svg, mathMl } = typeset("\\frac{H}{V} = \\sqrt{2}");
+  assert.match(svg, /^<svg[^>]+viewBox="/);
+  assert.match(svg, /<path /);
+  assert.doesNotMatch(svg, /<use/);
+  assert.match(mathMl, /<mfrac>/);
+  assert.match(typeset("\\ce{CaCO3 -> CaO + CO2}").mathMl, /<msub>/);
+  assert.throws(() => typeset("\\frac{1"), /brace/i);
+  assert.throws(() => typeset("\\nosuchthing"), /Undefined/);
+});

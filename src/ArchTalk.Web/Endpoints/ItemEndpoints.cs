@@ -1,0 +1,50 @@
+using System.Xml.Linq;
+using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Data.Entities;
+using ArchTalk.Web.Boards;
+using ArchTalk.Web.Lessons;
+
+namespace ArchTalk.Web.Endpoints;
+
+/// <summary>The items on a board.</summary>
+public static class ItemEndpoints
+{
+    public sealed record CopyBody(Guid[] Ids, Guid[] To);
+
+    public static void MapItemEndpoints(this IEndpointRouteBuilder routes)
+    {
+        var api = routes.MapLessonApi().MapGroup("/boards/{board:guid}");
+        api.MapGet("/items", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.GetAsync(Key(lesson, board), cancel));
+        api.MapPut("/items", (Guid lesson, Guid board, SectionEndpoints.SaveBody body, ItemService items, CancellationToken cancel) =>
+            items.SaveAsync(Key(lesson, board), body.Content, body.Version, cancel));
+        api.MapPost("/items/undo", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.StepAsync(Key(lesson, board), -1, cancel));
+        api.MapPost("/items/redo", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.StepAsync(Key(lesson, board), +1, cancel));
+        api.MapPost("/items/copy", (Guid lesson, Guid board, CopyBody body, ItemService items, CancellationToken cancel) =>
+            BoardEndpoints.DoneAsync(items.CopyAsync(lesson, board, body.Ids, body.To, cancel)));
+        api.MapPost("/unlabelled", async (Guid lesson, Guid board, ItemService items, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await items.AddUnlabelledAsync(lesson, board, cancel))));
+        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/items.svg", PictureAsync);
+    }
+
+    private static SectionKey Key(Guid lesson, Guid board) => new(lesson, SectionKind.Items, board);
+
+    // All items as one picture, for the board strip.
+    private static async Task<IResult> PictureAsync(
+        Guid lesson, Guid board, BoardService boards, SectionService sections, ItemService items, HttpResponse response, CancellationToken cancel)
+    {
+        var found = await boards.GetAsync(lesson, board, cancel);
+        var drawn = items.Draw(await sections.ItemsAsync(lesson, board, cancel));
+        var root = SvgDrawing.Write(new Drawing(Core.Boards.Board.Width, found.Height, []));
+        root.SetAttributeValue("font-family", "Atkinson Hyperlegible Next, Noto Sans, sans-serif");
+        foreach (var item in drawn)
+        {
+            var group = new XElement(root.Name.Namespace + "g", new XAttribute("transform", FormattableString.Invariant($"translate({item.X} {item.Y})")));
+            group.Add(SvgDrawing.Write(item.Drawing).Elements());
+            root.Add(group);
+        }
+
+        response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        SvgHeaders.Add(response, "image/svg+xml");
+        return Results.Text(root.ToString(SaveOptions.DisableFormatting), "image/svg+xml");
+    }
+}

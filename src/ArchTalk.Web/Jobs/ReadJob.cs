@@ -1,0 +1,27 @@
+using ArchTalk.Data;
+using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Media;
+using ArchTalk.Web.Boards;
+using ArchTalk.Web.Lessons;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Jobs;
+
+/// <summary>Reads the words in the picture of a board that came without any.</summary>
+public sealed class ReadJob(ArchTalkDb db, BoardService boards, SectionService sections, PageReader reader, LessonFiles files) : IJobHandler
+{
+    public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
+    {
+        var board = await db.Boards.AsNoTracking().SingleOrDefaultAsync(b => b.Id == Guid.Parse(job.Subject) && b.LessonId == job.LessonId, cancel);
+        if (board?.Pictures.LastOrDefault(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)) is not { } picture)
+        {
+            return;
+        }
+
+        var details = await sections.DetailsAsync(job.LessonId, cancel);
+        var words = await reader.ReadAsync(Path.Combine(files.Board(job.LessonId, board.Id), picture.File), [details.Language, .. details.OtherLanguages], cancel);
+        await boards.WriteWordsAsync(job.LessonId, board.Id, words, cancel);
+        await progress.ReportAsync(1, 1);
+    }
+}
