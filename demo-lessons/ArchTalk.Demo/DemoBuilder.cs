@@ -1,4 +1,5 @@
 using System.Text.Json;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Recording;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -114,12 +115,36 @@ public sealed class DemoBuilder
 
     private async Task MakeDomeLessonAsync(string teacher, Guid unit)
     {
-        Say("the second lesson");
-        var lesson = await lessons.CreateAsync(teacher, "Domes: an arch turned round", unit, None);
-        await ImportAsync(lesson.Id, "domes.pdf");
-        await boards.AddEmptyAsync(lesson.Id, "Worked example", None);
-        await SaveAsync(lesson.Id, SectionKind.Terms, DemoLessons.DomeTerms);
+        Say("the second lesson: a deck, a section, a photographed page");
+        var lesson = (await lessons.CreateAsync(teacher, "Domes: an arch turned round", unit, None)).Id;
+        await SaveAsync(lesson, SectionKind.Details, DomeLesson.Details);
+        await ImportAsync(lesson, "domes.pdf", "dome-slides.pptx", "8-section-of-a-dome.svg", "workbook-page.jpg");
+        await NameAsync(lesson, "8-section-of-a-dome", "The parts of a dome");
+        await NameAsync(lesson, "workbook-page", "Workbook, page 18");
+        var pictures = services.GetRequiredService<BoardPictures>();
+        var page = await FindAsync(lesson, "Workbook, page 18");
+        await pictures.SetAsync(lesson, page, await pictures.ProposeAsync(lesson, page, None), None);
+
+        Say("words, labels, figures");
+        await SaveAsync(lesson, SectionKind.Terms, DomeLesson.Terms);
+        await SaveAsync(lesson, SectionKind.References, DomeLesson.References);
+        await SaveAsync(lesson, SectionKind.Task, DomeLesson.Task);
+        var section = await FindAsync(lesson, "The parts of a dome");
+        await PlaceAsync(lesson, section, DomeLesson.SectionLabels());
+        await services.GetRequiredService<ItemService>().AddUnlabelledAsync(lesson, section, None);
+        using var formula = JsonDocument.Parse(await File.ReadAllBytesAsync(Path.Combine(root, "demo-lessons", "boards", "formula.json")));
+        string Read(string name) => formula.RootElement.GetProperty(name).GetString()!;
+        var worked = await boards.AddEmptyAsync(lesson, "Worked example", None);
+        await PlaceAsync(lesson, worked.Id, DomeLesson.WorkedExample(Read("tex"), Read("svg"), Read("mathMl")));
+        var figures = await boards.AddEmptyAsync(lesson, "The dome in figures", None);
+        await PlaceAsync(lesson, figures.Id, DomeLesson.Figures());
+        await RunJobsAsync(lesson);
     }
+
+    private async Task<Guid> FindAsync(Guid lesson, string title) => (await boards.ListAsync(lesson, None)).Single(b => b.Title == title).Id;
+
+    private async Task PlaceAsync(Guid lesson, Guid board, IReadOnlyList<Item> items) => await services.GetRequiredService<ItemService>()
+        .SaveAsync(new(lesson, SectionKind.Items, board), JsonSerializer.SerializeToElement(items, SectionService.Json), 0, None);
 
     private async Task ImportAsync(Guid lesson, params string[] sources)
     {
@@ -137,8 +162,7 @@ public sealed class DemoBuilder
 
     private async Task NameAsync(Guid lesson, string from, string to)
     {
-        var board = (await boards.ListAsync(lesson, None)).Single(b => b.Title == from);
-        await boards.RenameAsync(lesson, board.Id, to, None);
+        await boards.ChangeAsync(lesson, await FindAsync(lesson, from), new BoardChange(to, null, null, null, null), None);
     }
 
     // As a browser does: a take is started, and its records are sent a few at a time.

@@ -2,7 +2,7 @@ using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Demo;
 
-/// <summary>What the invented teacher made: the words of both lessons, and the performance of the first.</summary>
+/// <summary>What the invented teacher made of the first lesson: its words, and its performance.</summary>
 internal static class DemoLessons
 {
     public static readonly Term[] ArchTerms =
@@ -35,12 +35,6 @@ internal static class DemoLessons
         "One sheet with the drawing and the two sentences.",
         "In the box of the building science room, or as a photograph in the course folder.",
         "Friday of next week");
-
-    public static readonly Term[] DomeTerms =
-    [
-        Word("dome", "/dəʊm/", "A roof in the shape of a turned-round arch."),
-        Word("hoop", "/huːp/", "A ring of stones lying level in a dome."),
-    ];
 
     /// <summary>Boards: 0 title, 1 beam and arch, 2 parts (a picture), 3 line of thrust (tall), 4 where it goes, 5 empty.</summary>
     public static async Task PerformAsync(Performance p)

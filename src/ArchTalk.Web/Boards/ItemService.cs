@@ -33,6 +33,10 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
 
     public async Task<ItemsView> StepAsync(SectionKey key, int by, CancellationToken cancel) => await ViewAsync(await sections.StepAsync(key, by, cancel), key, cancel);
 
+    /// <summary>The addresses of pictures of the items of each board that has any; an address changes when they do.</summary>
+    public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>
+        (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"/lessons/{lesson:N}/boards/{v.Key:N}/items.svg?v={v.Value}");
+
     /// <summary>The drawings of all boards that have items.</summary>
     public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<PlacedDrawing>>> DrawAsync(Guid lesson, CancellationToken cancel) =>
         (await sections.ItemsAsync(lesson, cancel)).ToDictionary(b => b.Key, b => Draw(b.Value));

@@ -71,14 +71,14 @@ public static class BoardEndpoints
     }
 
     private static async Task<IResult> ListAsync(
-        Guid lesson, BoardService boards, JobService jobs, SectionService sections, LessonFiles files, CancellationToken cancel)
+        Guid lesson, BoardService boards, ItemService items, JobService jobs, SectionService sections, LessonFiles files, CancellationToken cancel)
     {
         var list = await boards.ListAsync(lesson, cancel);
-        var items = await sections.ItemVersionsAsync(lesson, cancel);
+        var pictures = await items.PicturesAsync(lesson, cancel);
         var known = (await sections.ReferencesAsync(lesson, cancel)).Select(r => r.Address).ToHashSet(StringComparer.Ordinal);
         return Results.Ok(new
         {
-            boards = list.Select(b => new { Board = BoardView.Of(b), Items = items.TryGetValue(b.Id, out var version) ? $"{BoardView.Folder(b)}items.svg?v={version}" : null }),
+            boards = list.Select(b => new { Board = BoardView.Of(b), Items = pictures.GetValueOrDefault(b.Id) }),
             offered = (await boards.ListOfferedAsync(lesson, cancel)).Select(BoardView.Of),
             links = list.SelectMany(b => b.Links).Where(l => !l.IsDismissed && !known.Contains(l.Address)).DistinctBy(l => l.Address),
             jobs = (await jobs.ListAsync(lesson, JobKind.Import, cancel)).Select(j => j with { Pictures = EarlyPictures(lesson, j, files) }),

@@ -140,6 +140,11 @@ public class FigureTests
         // The branches end where they meet the edge: 1/x is 5 at x = 0.2.
         runs[1][0].X.ShouldBe(axes.Place(0.2, 5, 800, 800).X, 1.5);
         axes.CurveRuns(Curve.Parse("sqrt(x)").Curve!, 800, 800).ShouldHaveSingleItem()[0].X.ShouldBe(axes.Place(0, 0, 800, 800).X, 2.1);
+
+        // A half circle ends on the axis, though no sample falls there.
+        var half = axes.CurveRuns(Curve.Parse("sqrt(9.3 - x^2)").Curve!, 800, 800).ShouldHaveSingleItem();
+        half[0].Y.ShouldBe(axes.Place(0, 0, 800, 800).Y, 0.01);
+        half[^1].X.ShouldBe(axes.Place(Math.Sqrt(9.3), 0, 800, 800).X, 0.01);
     }
 
     // Reference: System.Math.

@@ -70,6 +70,15 @@ public class SeenTests
     }
 
     [Fact]
+    public void Words_of_one_line_are_one_finding()
+    {
+        var words = new TextLayer([new("lesson", 100, 200, 60, 24), new("two", 168, 202, 40, 24), new("far", 900, 200, 40, 24), new("below", 100, 260, 60, 24)]);
+        var found = BoardCheck.Check(SeenOn.Phone, 900, words, [], null).Findings;
+        found.Select(f => f.Subject).ShouldBe(["lesson two", "far", "below"], ignoreOrder: true);
+        found.Single(f => f.Subject == "lesson two").ShouldSatisfyAllConditions(f => f.Width.ShouldBe(108), f => f.Height.ShouldBe(26));
+    }
+
+    [Fact]
     public void The_three_sizes_of_text_items_pass_everywhere()
     {
         var items = Drawn([.. TextSizes.All.Select(s => new TextItem { Id = Guid.NewGuid(), Width = 900, Height = 50, Size = s, Paragraphs = [[new TextRun("Load")]] })]);

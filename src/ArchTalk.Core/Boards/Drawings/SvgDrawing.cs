@@ -31,6 +31,7 @@ public static class SvgDrawing
             new XAttribute("font-size", Number(text.Size)),
             new XAttribute("fill", text.Fill),
             new XAttribute("text-anchor", text.Anchor),
+            new XAttribute(XNamespace.Xml + "space", "preserve"),
             text.IsBold ? new XAttribute("font-weight", "bold") : null,
             text.IsRightToLeft ? new XAttribute("direction", "rtl") : null,
             text.Language is { } language ? new XAttribute(XNamespace.Xml + "lang", language) : null,

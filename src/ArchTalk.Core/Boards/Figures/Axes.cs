@@ -126,6 +126,16 @@ public sealed record Axes : Figure
             var x = XFrom + ((XTo - XFrom) * i / samples);
             var y = curve.At(x);
             var isInside = double.IsFinite(y) && y >= YFrom && y <= YTo;
+            if (i > 0 && double.IsFinite(y) != last.HasValue)
+            {
+                // The curve begins or ends between two samples.
+                var end = EndOfDomain(curve, XFrom + ((XTo - XFrom) * (i - 1) / samples), x);
+                if (curve.At(end) is var value && value >= YFrom && value <= YTo)
+                {
+                    run.Add(Place(end, value, width, height));
+                }
+            }
+
             if (last is { } before && double.IsFinite(y) && Math.Abs(y - before.Y) < 3 * (YTo - YFrom))
             {
                 var wasInside = before.Y >= YFrom && before.Y <= YTo;
@@ -155,6 +165,19 @@ public sealed record Axes : Figure
         {
             yield return run;
         }
+    }
+
+    // The last x with a value, between one that has it and one that hasn't.
+    private static double EndOfDomain(Curve curve, double left, double right)
+    {
+        var (inside, outside) = double.IsFinite(curve.At(left)) ? (left, right) : (right, left);
+        for (var i = 0; i < 40; i++)
+        {
+            var middle = (inside + outside) / 2;
+            (inside, outside) = double.IsFinite(curve.At(middle)) ? (middle, outside) : (inside, middle);
+        }
+
+        return inside;
     }
 
     private void AddArrows(List<Shape> shapes, (double X, double Y) right, (double X, double Y) top)

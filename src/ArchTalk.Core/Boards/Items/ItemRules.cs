@@ -35,12 +35,12 @@ public static class ItemRules
     {
         if (items.Count > MostItems)
         {
-            return $"There are {items.Count} things on this board; at most {MostItems} fit.";
+            return $"There are {items.Count} items on this board; at most {MostItems} fit.";
         }
 
         if (items.Select(i => i.Id).Distinct().Count() != items.Count)
         {
-            return "Two things on this board have the same identity, so nothing was saved. Reload the page.";
+            return "Two items on this board have the same identity, so nothing was saved. Reload the page.";
         }
 
         var tidy = new List<Item>();

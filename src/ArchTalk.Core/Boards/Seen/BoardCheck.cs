@@ -60,7 +60,36 @@ public static class BoardCheck
             .Select(p => Find(FindingKind.PaleWriting, p.Writing, p.Writing.Ratio, p.Needed));
         return new SeenBoard(
             screen, angles.Length > 0 ? angles[0].Minutes : null,
-            [.. small.Take(MostFindings), .. pale.Take(MostFindings), .. picture is null ? [] : Inks(picture, boardHeight)]);
+            [.. Together(small).Take(MostFindings), .. Together(pale).Take(MostFindings), .. picture is null ? [] : Inks(picture, boardHeight)]);
+    }
+
+    // Words that follow each other on a line and have the same fault are one finding.
+    private static IEnumerable<Finding> Together(IEnumerable<Finding> findings)
+    {
+        var lines = new List<Finding>();
+        foreach (var found in findings.OrderBy(f => f.Y).ThenBy(f => f.X))
+        {
+            var at = lines.FindIndex(l => Math.Abs(l.Value - found.Value) < 0.15 * l.Value
+                && found.Y + (found.Height / 2) > l.Y && found.Y + (found.Height / 2) < l.Y + l.Height
+                && found.X >= l.X && found.X - (l.X + l.Width) < 1.5 * l.Height);
+            if (at < 0)
+            {
+                lines.Add(found);
+                continue;
+            }
+
+            var line = lines[at];
+            lines[at] = line with
+            {
+                Subject = $"{line.Subject} {found.Subject}",
+                Value = Math.Min(line.Value, found.Value),
+                Y = Math.Min(line.Y, found.Y),
+                Width = found.X + found.Width - line.X,
+                Height = Math.Max(line.Y + line.Height, found.Y + found.Height) - Math.Min(line.Y, found.Y),
+            };
+        }
+
+        return lines.OrderBy(l => l.Value);
     }
 
     private static Finding Find(FindingKind kind, Writing w, double value, double needed) =>

@@ -92,6 +92,20 @@ export function newFigure(x: number, y: number, name: string): FigureItem {
   return { ...base(x, y, figure.width, figure.height), kind: "figure", figure: { figure: name, ...structuredClone(figure.parameters) } };
 }
 
+/** The first place, from a height of the board downwards, where an item covers no other; at the top left when there is none. */
+export function freePlace(item: Item, others: Item[], top: number, boardHeight: number): { x: number; y: number } {
+  const [gap, step] = [20, 40];
+  for (let y = top + 60; y + item.height <= Math.max(boardHeight, top + 900); y += step) {
+    for (let x = 100; x + item.width <= 1600 - gap; x += step) {
+      if (others.every((o) => x >= o.x + o.width + gap || o.x >= x + item.width + gap || y >= o.y + o.height + gap || o.y >= y + item.height + gap)) {
+        return { x, y };
+      }
+    }
+  }
+
+  return { x: 100, y: Math.max(0, Math.min(top + 60, boardHeight - item.height)) };
+}
+
 /** Copies with identities of their own, a little aside. */
 export function duplicated(items: Item[], aside = 30): Item[] {
   return items.map((item) => moved({ ...structuredClone(item), id: id() } as Item, aside, aside));

@@ -122,11 +122,11 @@ function textElement(shape: TextShape): SVGElement {
     "font-size": shape.size,
     fill: shape.fill,
     "text-anchor": shape.anchor,
-    "xml:space": "preserve",
     ...(shape.isBold ? { "font-weight": 700 } : {}),
     ...(shape.isRightToLeft ? { direction: "rtl" } : {}),
     ...(shape.language ? { lang: shape.language } : {}),
   });
+  text.style.whiteSpace = "pre";
   text.textContent = shape.text;
   return text;
 }

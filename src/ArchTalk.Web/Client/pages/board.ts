@@ -1,6 +1,6 @@
 import { type ItemsView, ItemStore, type LabelView } from "../board/item-store";
 import {
-  cellsOf, duplicated, figureWords, handlesOf, type Item, type Kind, kindWords, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
+  cellsOf, duplicated, figureWords, freePlace, handlesOf, type Item, type Kind, kindWords, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
   type TableItem, wordsOf,
 } from "../board/items";
 import { type Colors, RichText } from "../board/rich-text";
@@ -197,7 +197,7 @@ const board = () =>
 
     get selectionName(): string {
       const one = this.one;
-      return one ? (one.kind === "figure" ? figureWords[one.figure.figure]! : kindWords[one.kind]) : `${this.selected.length} things`;
+      return one ? (one.kind === "figure" ? figureWords[one.figure.figure]! : kindWords[one.kind]) : `${this.selected.length} items`;
     },
 
     isKind(kind: Kind): boolean {
@@ -272,44 +272,44 @@ const board = () =>
     // --- Adding ---
 
     addText() {
-      this.add(newText(...this.free(), ""));
+      this.add(this.inFree(newText(0, 0, "")));
       this.open(this.selected[0]!);
     },
 
-    addFormula() {
-      const item = newFormula(...this.free());
-      this.add({ ...item, tex: "F = m a" });
-      void this.typeset();
+    async addFormula() {
+      await this.work(async () => {
+        const tex = "F = m a";
+        const { typeset } = await import("../board/formula");
+        this.add({ ...this.inFree(newFormula(0, 0)), tex, ...typeset(tex) });
+      });
     },
 
     addTable() {
-      this.add(newTable(...this.free(), [["", ""], ["", ""], ["", ""]]));
+      this.add(this.inFree(newTable(0, 0, [["", ""], ["", ""], ["", ""]])));
     },
 
     addCover() {
-      this.add(newCover(...this.free()));
+      this.add(this.inFree(newCover(0, 0)));
     },
 
     addBlank() {
-      this.add(newBlank(...this.free()));
+      this.add(this.inFree(newBlank(0, 0)));
     },
 
     addFigure(event: Event) {
       this.menu = "";
-      this.add(newFigure(...this.free(), (event.currentTarget as HTMLElement).dataset["figure"]!));
+      this.add(this.inFree(newFigure(0, 0, (event.currentTarget as HTMLElement).dataset["figure"]!)));
     },
 
     add(item: Item) {
-      this.commit([...this.items, item], item.kind === "formula" ? 10_000 : 0);
+      this.commit([...this.items, item]);
       this.select([item.id]);
     },
 
-    // New things come into what is seen of the board, each a little lower than the last.
-    free(): [number, number] {
-      const frame = this.$refs["frame"]!;
-      const top = frame.scrollTop / surface.scale;
-      const used = this.items.filter((i) => Math.abs(i.x - 120) < 200).length;
-      return [120 + (used % 4) * 40, Math.min(top + 100 + (used % 6) * 90, Math.max(20, this.board.height - 160))];
+    /** A new item comes to a place that is seen and free. */
+    inFree<T extends Item>(item: T): T {
+      const top = Math.round(this.$refs["frame"]!.scrollTop / surface.scale);
+      return { ...item, ...freePlace(item, this.items, top, this.board.height) };
     },
 
     startLabel() {
@@ -622,7 +622,7 @@ const board = () =>
       } else if (text.trim()) {
         event.preventDefault();
         const cells = cellsOf(text);
-        this.add(cells ? newTable(...this.free(), cells) : newText(...this.free(), text.trim()));
+        this.add(this.inFree(cells ? newTable(0, 0, cells) : newText(0, 0, text.trim())));
       }
     },
 

@@ -71,7 +71,7 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
     /** Adds an entry and puts the cursor into its first field. */
     addTo(list: object[], entry: object, within: string) {
       list.push(entry);
-      this.$nextTick(() => this.$root.querySelector<HTMLElement>(`${within} > li:last-of-type input, ${within} > li:last-of-type select`)?.focus());
+      this.$nextTick(() => this.$root.querySelector<HTMLElement>(`${within} > li:last-of-type :is(input, select, textarea)`)?.focus());
     },
 
     removeFrom(list: object[], entry: object) {

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { cellsOf, duplicated, handlesOf, moved, newBlank, newCover, newFigure, newLabel, newTable, newText, plain, pulled } from "../board/items";
+import { cellsOf, duplicated, freePlace, handlesOf, moved, newBlank, newCover, newFigure, newLabel, newTable, newText, plain, pulled } from "../board/items";
 import { hasLook, joined, withLook } from "../board/runs";
 import { snap } from "../board/snapping";
 import { typeset } from "../board/formula";
@@ -60,6 +60,15 @@ test("a label's words move alone, a copy moves whole", () => {
   const [copy] = duplicated([label]) as [typeof label];
   assert.notEqual(copy.id, label.id);
   assert.deepEqual([copy.tipX, copy.tipY], [430, 330]);
+});
+
+test("a new item takes the first free place that is seen", () => {
+  const there = { ...newCover(100, 60), width: 600, height: 200 };
+  const place = freePlace(newCover(0, 0), [there], 0, 900);
+  assert.equal(place.x >= 720 || place.y >= 280, true);
+  assert.deepEqual(freePlace(newCover(0, 0), [], 500, 2000), { x: 100, y: 560 });
+  const full = { ...newCover(0, 0), width: 1600, height: 900 };
+  assert.deepEqual(freePlace(newCover(0, 0), [full], 0, 900), { x: 100, y: 60 });
 });
 
 test("new figures don't share their parameters", () => {

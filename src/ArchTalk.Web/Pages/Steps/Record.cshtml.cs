@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardService boards, SectionService sections, IFileVersionProvider versions)
+public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardService boards, ItemService items, SectionService sections, IFileVersionProvider versions)
     : StepPageModel(lessons, db, "Record")
 {
     private readonly ArchTalkDb db = db;
@@ -22,6 +22,9 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
     public static readonly IReadOnlyList<(string Width, int Radius)> Widths = [("fine", 2), ("medium", 4), ("broad", 7)];
 
     public IReadOnlyList<BoardView> Boards { get; private set; } = [];
+
+    /// <summary>Addresses of pictures of what lies on the boards, by board.</summary>
+    public IReadOnlyDictionary<Guid, string> ItemPictures { get; private set; } = new Dictionary<Guid, string>();
 
     public IReadOnlyList<Term> Terms { get; private set; } = [];
 
@@ -43,6 +46,7 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
     protected override async Task LoadAsync(CancellationToken cancel)
     {
         Boards = [.. (await boards.ListAsync(Lesson.Id, cancel)).Select(BoardView.Of)];
+        ItemPictures = await items.PicturesAsync(Lesson.Id, cancel);
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
         HasRecording = await db.Takes.AnyAsync(t => t.LessonId == Lesson.Id && t.DeletedAt == null && t.Samples > 0, cancel);
     }
