@@ -6,7 +6,8 @@ namespace ArchTalk.Core.Publishing;
 public sealed record PublishedChapter(int AtMs, string Title);
 
 /// <summary>A board of a publication: its name and the address of its small picture, if it has one.</summary>
-public sealed record PublishedBoard(string Title, string? Picture);
+/// <param name="Sheet">The address of its sharpest picture, when it is the one to fill in while watching.</param>
+public sealed record PublishedBoard(string Title, string? Picture, string? Sheet = null);
 
 /// <summary>
 /// lesson.json of a publication: everything the Watch page shows beside the board, as it was when it was published.
@@ -26,4 +27,9 @@ public sealed record PublishedLesson(
     IReadOnlyList<Term> Terms,
     IReadOnlyList<Reference> References,
     LessonTask Task,
-    IReadOnlyList<PublishedBoard> Boards);
+    IReadOnlyList<PublishedBoard> Boards,
+    LessonDetails? Details = null)
+{
+    /// <summary>Where a file to download lies among the publication's files.</summary>
+    public static string FileOf(Reference reference) => $"files/{reference.Stored}.bin";
+}

@@ -16,6 +16,9 @@ namespace ArchTalk.Web.Boards;
 public sealed record BoardView(
     Guid Id, string Title, string Kind, int Height, string? Small, string? Medium, string? Large, int LargeWidth, string Source, string Notes, string AlternativeText, bool CanBeScanned, BoardClip? Clip)
 {
+    /// <summary>The address of a picture of its items, when it has any.</summary>
+    public string? Items { get; init; }
+
     public static BoardView Of(Board board)
     {
         string? Address(int fromEnd) => board.Pictures.Count == 0 ? null : Folder(board) + board.Pictures[fromEnd].File;

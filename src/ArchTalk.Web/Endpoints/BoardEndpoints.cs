@@ -78,7 +78,7 @@ public static class BoardEndpoints
         var known = (await sections.ReferencesAsync(lesson, cancel)).Select(r => r.Address).ToHashSet(StringComparer.Ordinal);
         return Results.Ok(new
         {
-            boards = list.Select(b => new { Board = BoardView.Of(b), Items = pictures.GetValueOrDefault(b.Id) }),
+            boards = list.Select(b => BoardView.Of(b) with { Items = pictures.GetValueOrDefault(b.Id) }),
             offered = (await boards.ListOfferedAsync(lesson, cancel)).Select(BoardView.Of),
             links = list.SelectMany(b => b.Links).Where(l => !l.IsDismissed && !known.Contains(l.Address)).DistinctBy(l => l.Address),
             jobs = (await jobs.ListAsync(lesson, JobKind.Import, cancel)).Select(j => j with { Pictures = EarlyPictures(lesson, j, files) }),

@@ -12,13 +12,15 @@ public static class WatchEndpoints
         [".jsonld"] = "application/ld+json",
         [".vtt"] = "text/vtt",
         [".jpg"] = "image/jpeg",
+        [".svg"] = "image/svg+xml",
+        [".bin"] = "application/octet-stream",
         [".m4a"] = "audio/mp4",
         [".webm"] = "audio/webm",
     };
 
     /// <summary>Whether a path is sound or a picture, which must not be compressed: ranges count the bytes as they are.</summary>
     public static bool IsMedia(PathString path) =>
-        Path.GetExtension(path.Value ?? "") is ".m4a" or ".webm" or ".wav" or ".jpg";
+        Path.GetExtension(path.Value ?? "") is ".m4a" or ".webm" or ".wav" or ".jpg" or ".mp4" or ".bin";
 
     public static void MapWatchEndpoints(this IEndpointRouteBuilder routes) =>
         routes.MapMethods("/w/{token}/{number:int}/{**file}", [HttpMethods.Get, HttpMethods.Head], FileAsync);
@@ -44,6 +46,7 @@ public static class WatchEndpoints
         }
 
         response.Headers.CacheControl = "public, max-age=31536000, immutable";
+        SvgHeaders.Add(response, type);
         return Results.File(path, type, enableRangeProcessing: true);
     }
 }

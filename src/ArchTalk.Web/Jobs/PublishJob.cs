@@ -44,7 +44,9 @@ public sealed class PublishJob(
             await progress.ReportAsync(2, Parts);
             await Voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
             await progress.ReportAsync(3, Parts);
-            var published = await DescribeAsync(lesson, number, compiled, chapters, cancel);
+            var details = await sections.DetailsAsync(lesson.Id, cancel);
+            var published = await DescribeAsync(lesson, number, compiled, chapters, details, cancel);
+            CopyAttachments(lesson.Id, draft, published.References);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
             Discard(place);
             Directory.Move(draft, place);
@@ -95,20 +97,39 @@ public sealed class PublishJob(
         }
     }
 
+    // Only what a reference still points at, so nothing that was taken out goes along.
+    private void CopyAttachments(Guid lesson, string folder, IReadOnlyList<Reference> references)
+    {
+        foreach (var reference in references.Where(r => r.Kind == Reference.File && File.Exists(Path.Combine(files.Attachments(lesson), Path.GetFileName(r.Stored)))))
+        {
+            var target = Path.Combine(folder, PublishedLesson.FileOf(reference));
+            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+            File.Copy(Path.Combine(files.Attachments(lesson), Path.GetFileName(reference.Stored)), target, overwrite: true);
+        }
+    }
+
+    private static PublishedBoard Describe(Board board, LessonDetails details)
+    {
+        string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
+        return board.Pictures.Count == 0 ? new(board.Title, null)
+            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(board.Pictures[^1]) : null);
+    }
+
     private async Task<PublishedLesson> DescribeAsync(
-        Lesson lesson, int number, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel) => new(
+        Lesson lesson, int number, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, LessonDetails details, CancellationToken cancel) => new(
         lesson.Title,
         lesson.Teacher!.DisplayName,
         lesson.Unit?.Title,
         number,
         clock.GetUtcNow(),
         (LessonTime.Zero + compiled.Timeline.Length).WholeMilliseconds,
-        (await sections.DetailsAsync(lesson.Id, cancel)).Language,
+        details.Language,
         [.. chapters.Select(c => new PublishedChapter(c.At.WholeMilliseconds, c.Title))],
         await sections.TermsAsync(lesson.Id, cancel),
         await sections.ReferencesAsync(lesson.Id, cancel),
         await sections.TaskAsync(lesson.Id, cancel),
-        [.. compiled.Boards.Select(b => new PublishedBoard(b.Title, b.Pictures.Count > 0 ? $"boards/{b.Id:N}/{b.Pictures[0].File}" : null))]);
+        [.. compiled.Boards.Select(b => Describe(b, details))],
+        details);
 
     private async Task WriteDescriptionAsync(
         string folder, Lesson lesson, PublishedLesson published, Duration length, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)

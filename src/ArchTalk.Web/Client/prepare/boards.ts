@@ -13,12 +13,6 @@ interface Board {
   items: string | null;
 }
 
-/** A board as the server lists it, with a picture of what lies on it. */
-interface Listed {
-  board: Board;
-  items: string | null;
-}
-
 interface Job {
   id: string;
   state: string;
@@ -63,9 +57,9 @@ export const boards = () =>
 
     async refresh() {
       try {
-        const view = await call<{ boards: Listed[]; offered: Board[]; jobs: Job[] }>("GET", `${api}/boards`);
+        const view = await call<{ boards: Board[]; offered: Board[]; jobs: Job[] }>("GET", `${api}/boards`);
         const count = this.list.length;
-        this.list = view.boards.map((b) => ({ ...b.board, items: b.items }));
+        this.list = view.boards;
         this.offered = view.offered;
         this.jobs = view.jobs.filter((j) => j.state !== "cancelled" && (j.state !== "done" || j.message !== ""));
         if (count !== this.list.length) {
