@@ -15,7 +15,7 @@ using Microsoft.Extensions.Logging;
 namespace ArchTalk.Web.Tests;
 
 /// <summary>The application in this process, on a data folder of its own. Jobs run when a test says so.</summary>
-internal sealed class App : WebApplicationFactory<Program>
+internal sealed class App(params (string Name, string Value)[] settings) : WebApplicationFactory<Program>
 {
     public const string Password = "a long password";
 
@@ -25,6 +25,11 @@ internal sealed class App : WebApplicationFactory<Program>
     {
         builder.UseSetting("ArchTalk:DataFolder", DataFolder);
         builder.UseSetting("ArchTalk:Limits:Pages", "20");
+        foreach (var (name, value) in settings)
+        {
+            builder.UseSetting($"ArchTalk:{name}", value);
+        }
+
         builder.UseEnvironment("Production");
         builder.ConfigureLogging(log => log.ClearProviders());
         builder.ConfigureServices(services => services.RemoveAll<IHostedService>());
@@ -102,6 +107,24 @@ internal sealed partial class Client(HttpClient http)
         return Guid.Parse(answer.Headers.Location!.ToString().Split('/')[2]);
     }
 
+    /// <summary>Sends and reads the JSON that comes back; fails when it is no success.</summary>
+    public async Task<System.Text.Json.JsonElement> CallAsync(HttpMethod method, string path, object? body = null)
+    {
+        using var answer = await SendAsync(method, path, body);
+        var text = await answer.Content.ReadAsStringAsync();
+        answer.IsSuccessStatusCode.ShouldBeTrue($"{method} {path}: {text}");
+        return text.Length == 0 ? default : System.Text.Json.JsonDocument.Parse(text).RootElement;
+    }
+
+    /// <summary>Sends what must be refused and gives back the message.</summary>
+    public async Task<string> RefusalAsync(HttpMethod method, string path, object? body = null)
+    {
+        using var answer = await SendAsync(method, path, body);
+        var text = await answer.Content.ReadAsStringAsync();
+        answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, text);
+        return System.Text.Json.JsonDocument.Parse(text).RootElement.GetProperty("message").GetString()!;
+    }
+
     public async Task<HttpResponseMessage> SendAsync(HttpMethod method, string path, object? body = null, bool withToken = true)
     {
         using var request = new HttpRequestMessage(method, path);
@@ -114,9 +137,12 @@ internal sealed partial class Client(HttpClient http)
         return await http.SendAsync(request);
     }
 
-    public async Task<HttpResponseMessage> UploadAsync(Guid lesson, string name, byte[] bytes)
+    public Task<HttpResponseMessage> UploadAsync(Guid lesson, string name, byte[] bytes) =>
+        UploadAsync(HttpMethod.Post, $"/api/lessons/{lesson}/files", name, bytes);
+
+    public async Task<HttpResponseMessage> UploadAsync(HttpMethod method, string path, string name, byte[] bytes)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/lessons/{lesson}/files") { Content = new ByteArrayContent(bytes) };
+        using var request = new HttpRequestMessage(method, path) { Content = new ByteArrayContent(bytes) };
         request.Headers.Add("X-Antiforgery", token);
         request.Headers.Add("X-File-Name", Uri.EscapeDataString(name));
         return await http.SendAsync(request);

@@ -35,7 +35,7 @@ public sealed class SecurityTests : IDisposable
         var lesson = await ida.CreateLessonAsync("Ida's arch");
         (await ida.PageAsync("/")).ShouldContain("Ida&#x27;s arch");
         (await otto.PageAsync("/")).ShouldNotContain("Ida&#x27;s");
-        foreach (var path in new[] { $"/lessons/{lesson:N}/prepare", $"/lessons/{lesson:N}/record", $"/api/lessons/{lesson}/boards", $"/lessons/{lesson:N}/timeline.json", $"/api/lessons/{lesson}/takes" })
+        foreach (var path in new[] { $"/lessons/{lesson:N}/prepare", $"/lessons/{lesson:N}/record", $"/api/lessons/{lesson}/boards", $"/api/lessons/{lesson}/terms/earlier", $"/lessons/{lesson:N}/vocabulary.tbx", $"/lessons/{lesson:N}/timeline.json", $"/api/lessons/{lesson}/takes" })
         {
             (await ida.Http.GetAsync(path)).StatusCode.ShouldBe(HttpStatusCode.OK, path);
             (await otto.Http.GetAsync(path)).StatusCode.ShouldBe(HttpStatusCode.NotFound, path);

@@ -132,7 +132,6 @@ public static class BoardEndpoints
         }
 
         response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        SvgHeaders.Add(response, type);
         return Results.File(path, type, enableRangeProcessing: true);
     }
 }

@@ -44,7 +44,6 @@ public static class ItemEndpoints
         }
 
         response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        SvgHeaders.Add(response, "image/svg+xml");
         return Results.Text(root.ToString(SaveOptions.DisableFormatting), "image/svg+xml");
     }
 }

@@ -46,7 +46,6 @@ public static class WatchEndpoints
         }
 
         response.Headers.CacheControl = "public, max-age=31536000, immutable";
-        SvgHeaders.Add(response, type);
         return Results.File(path, type, enableRangeProcessing: true);
     }
 }

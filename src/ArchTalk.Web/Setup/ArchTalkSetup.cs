@@ -93,6 +93,8 @@ public static class ArchTalkSetup
         services.AddAuthorization();
         services.AddHttpContextAccessor();
         new IdentityBuilder(typeof(Teacher), services).AddSignInManager();
+        var (headers, svgHeaders) = (Headers(), SvgHeaders());
+        services.AddSecurityHeaderPolicies().SetDefaultPolicy(headers).SetPolicySelector(context => IsOwnSvg(context.HttpContext.Request.Path) ? svgHeaders : headers);
         services.AddAntiforgery(a => a.HeaderName = "X-Antiforgery");
         services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToPage("/SignIn").AllowAnonymousToPage("/FirstRun")
             .AllowAnonymousToPage("/Watch").AllowAnonymousToPage("/Error"));
@@ -120,7 +122,7 @@ public static class ArchTalkSetup
     public static void UseArchTalk(this WebApplication app)
     {
         app.UseForwardedHeaders();
-        app.UseSecurityHeaders(Headers());
+        app.UseSecurityHeaders();
         app.UseExceptionHandler("/error");
         app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
         app.UseWhen(c => !WatchEndpoints.IsMedia(c.Request.Path), branch => branch.UseResponseCompression());
@@ -146,6 +148,22 @@ public static class ArchTalkSetup
         app.MapPublishEndpoints();
         app.MapWatchEndpoints();
     }
+
+    // Pictures that teachers brought, under a lesson or a publication; not the application's own icons.
+    private static bool IsOwnSvg(PathString path) =>
+        path.Value is { } value && value.EndsWith(".svg", StringComparison.OrdinalIgnoreCase)
+        && (path.StartsWithSegments("/lessons", StringComparison.Ordinal) || path.StartsWithSegments("/w", StringComparison.Ordinal));
+
+    // They are shown as images only; opened by themselves they can do nothing.
+    private static HeaderPolicyCollection SvgHeaders() => new HeaderPolicyCollection()
+        .AddContentTypeOptionsNoSniff()
+        .AddContentSecurityPolicy(csp =>
+        {
+            csp.AddDefaultSrc().None();
+            csp.AddStyleSrc().UnsafeInline();
+            csp.AddImgSrc().Data();
+            csp.AddSandbox();
+        });
 
     private static HeaderPolicyCollection Headers() => new HeaderPolicyCollection()
         .AddFrameOptionsSameOrigin()
