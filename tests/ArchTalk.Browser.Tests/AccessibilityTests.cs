@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text.Json;
 using ArchTalk.Browser.Tests.Support;
+using OpenQA.Selenium;
 
 namespace ArchTalk.Browser.Tests;
 
@@ -38,18 +39,50 @@ public sealed class AccessibilityTests(DemoData demo)
             Check(browser, step);
             if (step == "prepare")
             {
-                browser.Find("#tab-references").Click();
-                Check(browser, "references");
-                browser.Find("#tab-task").Click();
-                Check(browser, "task");
+                foreach (var tab in new[] { "vocabulary", "references", "task" })
+                {
+                    browser.Find($"#tab-{tab}").Click();
+                    Check(browser, tab);
+                }
             }
         }
+
+        CheckBoards(browser);
 
         browser.Go(demo.Link);
         Thread.Sleep(1200);
         Check(browser, "watch");
         browser.Go($"{demo.Server.Address}/nothing-here");
         Check(browser, "error");
+    }
+
+    // The prepared lesson has every kind of item: a board of labels, one of text, table, formula, cover and blank, one of figures.
+    private void CheckBoards(Chromium browser)
+    {
+        browser.Go(demo.Server.Address);
+        browser.Find("a[href$='/prepare']").Click();
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 10, "boards of the second lesson");
+        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Select(a => a.GetAttribute("href")!)];
+        foreach (var (board, name) in new[] { (5, "labels"), (7, "scan"), (8, "worked example"), (9, "figures") })
+        {
+            browser.Go(boards[board]);
+            Thread.Sleep(900);
+            Check(browser, $"board: {name}");
+            foreach (var tab in new[] { "labels", "notes", "picture", "seen" })
+            {
+                browser.Find($"#tab-{tab}").Click();
+                Thread.Sleep(700);
+                Check(browser, $"board: {name}, {tab}");
+            }
+
+            // Every kind of item opens fields of its own.
+            foreach (var id in browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.dataset.id).join(' ')").Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            {
+                browser.Script("document.querySelector(`g.item[data-id='${arguments[0]}']`).focus()", id);
+                Thread.Sleep(120);
+                Check(browser, $"board: {name}, {browser.Find("#panel-item h2").Text}");
+            }
+        }
     }
 
     [Fact]

@@ -55,17 +55,18 @@ public sealed class TeacherStoryTests : IDisposable
         browser.Find("input[type=file]").SendKeys($"{files.Path("plan.png")}\n{files.Picture("bridge.jpg", SKColors.Beige)}");
         teacher.UntilBoards(6);
         browser.UntilText("plan.png was not added");
-        browser.UntilText("not a PDF and not a PNG, JPEG or WebP picture");
+        browser.UntilText("not a PDF, not a PPTX or ODP deck");
 
         // Titles come from the pages; order by keyboard; take out and put back.
         Titles(browser).ShouldBe(["Thrust and weight", "A tall worksheet", "vault", "dome", "Empty board", "bridge"]);
         browser.Find("ol[aria-label='Boards in order'] > li:nth-of-type(4) [aria-label='Earlier']").SendKeys(Keys.Enter);
         browser.Until(() => Titles(browser)[2] == "dome", "dome as the third board");
-        browser.Driver.FindElements(By.XPath("//button[contains(., 'Take out')]"))[5].Click();
+        browser.Driver.FindElements(By.CssSelector("[aria-label='Take out']"))[5].Click();
         teacher.UntilBoards(5);
         browser.Click("Put it back");
         teacher.UntilBoards(6);
 
+        browser.Find("#tab-vocabulary").Click();
         for (var i = 1; i <= 3; i++)
         {
             browser.Click("Add a term");
@@ -97,6 +98,7 @@ public sealed class TeacherStoryTests : IDisposable
         // Undo survives a reload.
         browser.Driver.Navigate().Refresh();
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("#panel-vocabulary input[id^=w]")).Count == 3, "three terms after a reload");
+        browser.Find("#tab-vocabulary").Click();
         browser.Find("#panel-vocabulary [aria-label='Undo']").Click();
         browser.UntilText("Undone");
         browser.Find("#panel-vocabulary [aria-label='Redo']").Click();

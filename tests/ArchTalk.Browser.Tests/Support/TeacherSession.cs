@@ -50,6 +50,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public void OpenRecord(string microphone = "Use a microphone")
     {
         Browser.Go($"{Lesson}/record");
+        Browser.Until(() => Browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
         Browser.Script("document.querySelector('#countdown').value = '0'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
         Browser.Click(microphone);
         Browser.Until(() => Browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");

@@ -28,6 +28,10 @@ export interface Typeset {
 
 /** @throws When the TeX can't be read; the message says where. */
 export function typeset(tex: string): Typeset {
+  if (tex.trim() === "") {
+    throw new Error("there is nothing in it yet");
+  }
+
   const container = typesetter.convert(tex, { display: true }) as never;
   const svg = adaptor.outerHTML(adaptor.firstChild(container) as never);
   const tree = typesetter.convert(tex, { display: true, end: STATE.CONVERT }) as MmlNode;

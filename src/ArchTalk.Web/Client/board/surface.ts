@@ -82,9 +82,18 @@ export class Surface {
     this.drawings = new Map(drawings.map((d) => [d.id, d]));
     this.ids = selected;
     const gone = new Set(this.groups.keys());
-    for (const item of items) {
+    const focused = document.activeElement;
+    items.forEach((item, i) => {
       gone.delete(item.id);
-      this.layer.append(this.groupOf(item));
+
+      // Only what stands at another place is moved: an element that is moved loses the focus.
+      const group = this.groupOf(item);
+      if (this.layer.children[i] !== group) {
+        this.layer.insertBefore(group, this.layer.children[i] ?? null);
+      }
+    });
+    if (focused instanceof SVGGElement && focused !== document.activeElement && this.layer.contains(focused)) {
+      focused.focus();
     }
 
     gone.forEach((id) => {
@@ -142,7 +151,7 @@ export class Surface {
         queueMicrotask(() => group.focus());
       }
 
-      known?.group.remove();
+      known?.group.replaceWith(group);
       known = { group, drawing };
       this.groups.set(item.id, known);
     }

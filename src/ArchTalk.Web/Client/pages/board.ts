@@ -219,7 +219,13 @@ const board = () =>
 
     // --- Fields of the selected item ---
 
+    // What is being typed is never replaced under the hands; it counts once it was taken over.
     field(path: string, type: string): string {
+      const typing = document.activeElement;
+      if (typing instanceof HTMLElement && typing.dataset["path"] === path && "value" in typing) {
+        return String(typing.value);
+      }
+
       const value = read(this.one, path);
       if (type === "lines") {
         return ((value as string[] | undefined) ?? []).join("\n");
@@ -304,6 +310,7 @@ const board = () =>
     add(item: Item) {
       this.commit([...this.items, item]);
       this.select([item.id]);
+      this.tab = "item";
     },
 
     /** A new item comes to a place that is seen and free. */
@@ -414,27 +421,18 @@ const board = () =>
 
     // --- Formula ---
 
-    async typeset() {
-      const one = this.one;
-      if (one?.kind !== "formula") {
-        return;
-      }
-
+    async setTex(event: Event) {
+      const tex = (event.currentTarget as HTMLTextAreaElement).value;
       try {
         const { typeset } = await import("../board/formula");
-        const result = typeset(one.tex);
+        const result = typeset(tex);
         this.formulaFault = "";
-        this.commit(this.items.map((i) => (i.id === one.id ? { ...one, ...result } : i)), restMs);
+        const one = this.one;
+        if (one?.kind === "formula") {
+          this.commit(this.items.map((i) => (i.id === one.id ? { ...one, tex, ...result } : i)), restMs);
+        }
       } catch (error) {
         this.formulaFault = `The formula can't be typeset: ${messageOf(error)}. What was there before is kept.`;
-      }
-    },
-
-    setTex(event: Event) {
-      const one = this.one;
-      if (one?.kind === "formula") {
-        one.tex = (event.currentTarget as HTMLTextAreaElement).value;
-        void this.typeset();
       }
     },
 
