@@ -2,6 +2,7 @@ using System.Diagnostics;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Media;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
@@ -11,7 +12,10 @@ using SkiaSharp;
 
 namespace ArchTalk.Bench;
 
-/// <summary>Import of a PDF of 100 pages against poppler alone drawing the same pages, at the same size, on the same machine.</summary>
+/// <summary>
+/// Import of a PDF of 100 pages against poppler drawing the same pages at the same size on the same cores: alone, and with the same
+/// copies written. Import of a deck against LibreOffice and the import of its PDF.
+/// </summary>
 internal static class ImportBench
 {
     private const int Pages = 100;
@@ -21,11 +25,13 @@ internal static class ImportBench
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
         var pdf = Path.Combine(folder, "pages.pdf");
         Write(pdf);
-        var cairo = await TimeAsync("pdftocairo", "-jpeg", "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, Path.Combine(folder, "cairo"));
-        var splash = await TimeAsync("pdftoppm", "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, Path.Combine(folder, "splash"));
+        var alone = await TimeAsync("pdftoppm", "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, Path.Combine(folder, "splash"));
         Array.ForEach(Directory.GetFiles(folder, "*.ppm"), File.Delete);
-        var import = await ImportAsync(folder, pdf);
-        Measure.Say($"import of {Pages} pages, three copies each: {import:0.0} s; pdftocairo -jpeg alone, largest copy only: {cairo:0.0} s (ratio {import / cairo:0.00}); pdftoppm alone: {splash:0.0} s (ratio {import / splash:0.00})");
+        var copied = await WithCopiesAsync(folder, pdf);
+        var (import, first) = await ImportAsync(folder, pdf, "pages.pdf");
+        Measure.Say(
+            $"import of {Pages} pages, three copies each: {import:0.0} s, first board to be seen after {first:0.00} s; pdftoppm on as many cores with the same copies written: {copied:0.0} s (ratio {import / copied:0.00}); pdftoppm alone, one core, nothing else written: {alone:0.0} s (ratio {import / alone:0.00})");
+        await DeckAsync(folder);
         Directory.Delete(folder, recursive: true);
     }
 
@@ -36,11 +42,55 @@ internal static class ImportBench
         return Stopwatch.GetElapsedTime(start).TotalSeconds;
     }
 
-    private static async Task<double> ImportAsync(string folder, string pdf)
+    private static async Task<double> WithCopiesAsync(string folder, string pdf)
+    {
+        var start = Stopwatch.GetTimestamp();
+        await Parallel.ForEachAsync(
+            Enumerable.Range(1, Pages), new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount }, async (page, cancel) =>
+            {
+                var number = page.ToString(System.Globalization.CultureInfo.InvariantCulture);
+                var drawn = Path.Combine(folder, $"reference-{number}");
+                await Cli.Wrap("pdftoppm").WithArguments(
+                    ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-singlefile", "-f", number, "-l", number, "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync(cancel);
+                Pictures.ImportPage(drawn + ".jpg", Path.Combine(folder, "reference", number));
+            });
+        return Stopwatch.GetElapsedTime(start).TotalSeconds;
+    }
+
+    private static async Task DeckAsync(string folder)
+    {
+        var deck = Path.Combine(folder, "deck.pptx");
+        await Cli.Wrap("node").WithArguments(["-e", DeckScript, Path.Combine(Root.Path, "src/ArchTalk.Web/package.json"), deck]).ExecuteAsync();
+        var looks = new DeckLooks(new MediaPrograms(), new MediaLimits());
+        var start = Stopwatch.GetTimestamp();
+        var pdf = await looks.DrawAsync(deck, ".pptx", folder, CancellationToken.None);
+        var office = Stopwatch.GetElapsedTime(start).TotalSeconds;
+        var (pages, _) = await ImportAsync(folder, pdf, "deck.pdf");
+        var (import, _) = await ImportAsync(folder, deck, "deck.pptx");
+        Measure.Say(
+            $"import of a deck of 40 slides: {import:0.0} s; LibreOffice alone {office:0.0} s and the import of its PDF {pages:0.0} s, together {office + pages:0.0} s (ratio {import / (office + pages):0.00})");
+    }
+
+    private const string DeckScript =
+        """
+        const { createRequire } = require("node:module");
+        const Deck = createRequire(process.argv[1])("pptxgenjs");
+        const deck = new Deck();
+        for (let i = 1; i <= 40; i++) {
+          const slide = deck.addSlide();
+          slide.addText(`Slide ${i}`, { x: 0.5, y: 0.3, w: 9, h: 1, fontSize: 32 });
+          slide.addNotes(`Notes ${i}`);
+          for (let n = 0; n < 12; n++) slide.addShape("ellipse", { x: n * 0.7, y: 1.5 + (n * i) % 3, w: 0.6, h: 0.6, fill: { color: "0F4C4A" } });
+          slide.addText("Every stone of an arch leans on its neighbour.", { x: 0.5, y: 4.6, w: 9, h: 0.6, fontSize: 20 });
+        }
+        deck.writeFile({ fileName: process.argv[2] });
+        """;
+
+    private static async Task<(double Seconds, double First)> ImportAsync(string folder, string source, string name)
     {
         var services = new ServiceCollection();
         services.AddLogging();
-        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, "data") }, folder);
+        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, $"data-{name}") }, folder, Path.Combine(Root.Path, "src/ArchTalk.Web/wwwroot/app/fonts"));
         await using var provider = services.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
@@ -51,11 +101,19 @@ internal static class ImportBench
         var lesson = await scope.ServiceProvider.GetRequiredService<LessonService>().CreateAsync(teacher.Id, "Bench", null, CancellationToken.None);
         var files = scope.ServiceProvider.GetRequiredService<LessonFiles>();
         Directory.CreateDirectory(files.Uploads(lesson.Id));
-        File.Copy(pdf, Path.Combine(files.Uploads(lesson.Id), "upload"));
-        await scope.ServiceProvider.GetRequiredService<JobService>().AddAsync(JobKind.Import, lesson.Id, "upload", "pages.pdf", CancellationToken.None);
+        File.Copy(source, Path.Combine(files.Uploads(lesson.Id), "upload"));
+        var job = await scope.ServiceProvider.GetRequiredService<JobService>().AddAsync(JobKind.Import, lesson.Id, "upload", name, CancellationToken.None);
         var start = Stopwatch.GetTimestamp();
-        await provider.GetRequiredService<JobRunner>().RunNextAsync(CancellationToken.None);
-        return Stopwatch.GetElapsedTime(start).TotalSeconds;
+        var running = provider.GetRequiredService<JobRunner>().RunNextAsync(CancellationToken.None);
+        var picture = Path.Combine(files.Board(lesson.Id, ImportJob.BoardId(job.Id, 1)), "small.jpg");
+        while (!File.Exists(picture) && !running.IsCompleted)
+        {
+            await Task.Delay(5);
+        }
+
+        var first = Stopwatch.GetElapsedTime(start).TotalSeconds;
+        await running;
+        return (Stopwatch.GetElapsedTime(start).TotalSeconds, first);
     }
 
     // Slides with lines, curves and blocks of colour, each page different.

@@ -1,11 +1,12 @@
 using ArchTalk.Bench;
 
-// The measurements that the README quotes. With a name (compile, seek, journal, import) only that one is made.
+// The measurements that the README quotes. With a name (compile, journal, import, prepare, seek) only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),
     ("journal", JournalBench.RunAsync),
     ("import", ImportBench.RunAsync),
+    ("prepare", PrepareBench.RunAsync),
     ("seek", SeekBench.RunAsync),
 };
 foreach (var (name, run) in all.Where(b => args.Length == 0 || args.Contains(b.Name)))

@@ -17,7 +17,7 @@ internal static class SeekBench
     public static async Task RunAsync()
     {
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
-        await DemoBuilder.BuildAsync(folder, FindRoot());
+        await DemoBuilder.BuildAsync(folder, Root.Path);
         var publication = Directory.GetDirectories(folder, "1", SearchOption.AllDirectories).Single(d => d.Contains("publications", StringComparison.Ordinal));
         await ReportSizeAsync(publication, folder);
         await ReplaceAsync(publication);
@@ -57,7 +57,7 @@ internal static class SeekBench
         })();
         """;
 
-    private const string EmptyScript =
+    internal const string EmptyScript =
         """
         const [count, done] = arguments;
         (async () => {
@@ -119,16 +119,5 @@ internal static class SeekBench
         ]).ExecuteAsync();
         var mediumPictures = pictures.Sum(p => new FileInfo(p).Length);
         Measure.Say($"demo, {seconds:0} s: timeline and ink as sent {sent} bytes, with the boards' pictures for a laptop {sent + mediumPictures}; the same minutes as 720p video without sound and without ink: {new FileInfo(video).Length} bytes");
-    }
-
-    private static string FindRoot()
-    {
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "ArchTalk.slnx")))
-        {
-            folder = Path.GetDirectoryName(folder)!;
-        }
-
-        return folder;
     }
 }

@@ -45,6 +45,38 @@ public sealed class PrepareBoardTests : IDisposable
         student.Until(() => DarkPixels(student) > 300, "items on the board while watching");
     }
 
+    [Fact]
+    public async Task A_deck_offers_its_hidden_slide_and_its_link_and_words_are_added_many_at_once()
+    {
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = new Chromium();
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Domes");
+        teacher.AddFiles(3, Path.Combine(Repository.Root, "demo-lessons", "boards", "dome-slides.pptx"));
+
+        browser.UntilText("Hidden slides");
+        browser.Find("[aria-labelledby=offer-heading] input").Click();
+        browser.Click("Add the ticked one");
+        teacher.UntilBoards(4);
+
+        browser.Find("#tab-references").Click();
+        browser.Click("Take");
+        browser.Until(() => browser.Script<string>("return document.querySelector('#panel-references input[type=url]')?.value ?? ''") == "https://example.org/dome-model", "the link as a reference");
+
+        browser.Find("#tab-vocabulary").Click();
+        browser.Find("#term-lines").SendKeys("rib (noun): a curved strip\nhoop /huːp/: a ring");
+        browser.Click("Add them");
+        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "rib hoop", "both words");
+        browser.Click("Sort by alphabet");
+        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "hoop rib", "in order");
+
+        // Notes of the slide are there when recording.
+        browser.Go($"{teacher.Lesson}/record");
+        browser.UntilText("Turn the paper arch round its keystone");
+    }
+
     private static string[] Items(Chromium browser) => browser.Script<string>(ItemsOf).Split('|', StringSplitOptions.RemoveEmptyEntries);
 
     private static void UntilSaved(Chromium browser) =>

@@ -1,4 +1,5 @@
 using ArchTalk.Browser.Tests.Support;
+using OpenQA.Selenium;
 
 namespace ArchTalk.Browser.Tests;
 
@@ -32,9 +33,7 @@ public class Screenshots
         browser.Script(Seek, 60.0);
         Save("refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];
-        browser.Go($"{lesson}/prepare");
-        browser.Until(() => browser.Script<bool>("return document.querySelectorAll('img.thumb').length > 3"), "boards");
-        Save("prepare");
+        PrepareShots(browser, server.Address, Save);
         browser.Go($"{lesson}/record");
         browser.Click("Use the test voice");
         browser.Script("document.getElementById('strip-2').click()");
@@ -52,5 +51,34 @@ public class Screenshots
         phone.Script(Seek, 128.0);
         Thread.Sleep(900);
         phone.Screenshot(Path.Combine(target, "watch-phone.png"));
+    }
+
+    // The second lesson is the one being prepared: a deck, a section, a photographed page, boards with items.
+    private static void PrepareShots(Chromium browser, string server, Action<string> save)
+    {
+        browser.Go(server);
+        browser.Find("a[href$='/prepare']").Click();
+        browser.Until(() => browser.Script<bool>("return document.querySelectorAll('img.thumb').length > 6"), "boards");
+        save("prepare");
+        browser.Find("#tab-vocabulary").Click();
+        save("vocabulary");
+        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Select(a => a.GetAttribute("href")!)];
+        foreach (var (board, tab, name) in new[] { (5, "labels", "board-labels"), (7, "picture", "board-scan"), (8, "item", "board-items"), (9, "item", "board-figures"), (0, "seen", "board-seen") })
+        {
+            browser.Go(boards[board]);
+            browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
+            browser.Find($"#tab-{tab}").Click();
+            Thread.Sleep(900);
+            if (name == "board-scan")
+            {
+                browser.Click("Show them");
+            }
+            else if (tab == "item")
+            {
+                browser.Script("[...document.querySelectorAll('g.item')].at(arguments[0]).focus()", name == "board-items" ? -3 : 0);
+            }
+
+            save(name);
+        }
     }
 }

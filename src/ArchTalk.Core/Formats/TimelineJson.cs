@@ -143,6 +143,17 @@ public static class TimelineJson
             }
 
             json.WriteEndArray();
+            json.WriteStartArray("covers");
+            foreach (var cover in board.Covers)
+            {
+                json.WriteStartObject();
+                json.WriteString("item", cover.Item);
+                json.WritePropertyName("uncovered");
+                WriteDifferences(json, cover.IsUncovered.Select(s => (int[])[s.At.WholeMilliseconds, s.Value ? 1 : 0]));
+                json.WriteEndObject();
+            }
+
+            json.WriteEndArray();
             json.WriteString("ink", InkName(i));
             json.WriteNumber("strokes", board.Strokes.Count);
             json.WriteEndObject();
@@ -210,7 +221,14 @@ public static class TimelineJson
         new Board(board.GetProperty("id").GetGuid(), board.GetProperty("title").GetString()!, board.GetProperty("height").GetInt32()),
         [.. Rows(board.GetProperty("heights"), 2).Select(r => new Step<int>(At(r[0]), r[1]))],
         [.. Rows(board.GetProperty("views"), 4).Select(r => new Step<View>(At(r[0]), new View(r[1], r[2], r[3])))],
-        strokes);
+        strokes)
+    {
+        // Publications made before covers could be lifted have none.
+        Covers = board.TryGetProperty("covers", out var covers)
+            ? [.. covers.EnumerateArray().Select(c => new CoverSteps(
+                c.GetProperty("item").GetGuid(), [.. Rows(c.GetProperty("uncovered"), 2).Select(r => new Step<bool>(At(r[0]), r[1] == 1))]))]
+            : [],
+    };
 
     private static List<TimelineStroke> ReadInk(ReadOnlyMemory<byte> bytes)
     {

@@ -34,6 +34,9 @@ public sealed record PointerChanged(TakeTime At, Guid Board, (int X, int Y)? Pla
 /// <summary>Height in board units.</summary>
 public sealed record BoardLengthened(TakeTime At, Guid Board, int Height) : TakeAction(At);
 
+/// <summary>What lies under a cover is shown, or hidden again.</summary>
+public sealed record CoverChanged(TakeTime At, Guid Board, Guid Item, bool IsUncovered) : TakeAction(At);
+
 /// <summary>Sound of a take: where in the take it begins and its samples, or silence where sound is missing.</summary>
 /// <param name="At">Where it begins.</param>
 /// <param name="Length">How long it is.</param>

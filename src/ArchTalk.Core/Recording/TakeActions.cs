@@ -84,6 +84,9 @@ internal static class TakeActions
             case BoardGrown g:
                 yield return new BoardLengthened(segment.At(g.Time), g.Board, g.Height);
                 break;
+            case CoverLifted c:
+                yield return new CoverChanged(segment.At(c.Time), c.Board, c.Item, c.IsUncovered);
+                break;
         }
     }
 }

@@ -18,6 +18,7 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(PointerMoved), "pointer")]
 [JsonDerivedType(typeof(PointerAway), "away")]
 [JsonDerivedType(typeof(BoardGrown), "grow")]
+[JsonDerivedType(typeof(CoverLifted), "cover")]
 public abstract record TakeEvent;
 
 /// <summary>A stroke begins; its number is also the number of the action that undo takes back.</summary>
@@ -70,3 +71,10 @@ public sealed record BoardGrown(
     [property: JsonPropertyName("t")] double Time,
     [property: JsonPropertyName("b")] Guid Board,
     [property: JsonPropertyName("h")] int Height) : TakeEvent;
+
+/// <summary>A cover was taken away, or put back.</summary>
+public sealed record CoverLifted(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("b")] Guid Board,
+    [property: JsonPropertyName("i")] Guid Item,
+    [property: JsonPropertyName("u")] bool IsUncovered) : TakeEvent;

@@ -31,7 +31,15 @@ public readonly record struct Step<T>(LessonTime At, T Value);
 /// <param name="Views">Its view from each time on; before the first it is seen from the top.</param>
 /// <param name="Strokes">Ordered by birth.</param>
 public sealed record TimelineBoard(
-    Board Board, IReadOnlyList<Step<int>> Heights, IReadOnlyList<Step<View>> Views, IReadOnlyList<TimelineStroke> Strokes);
+    Board Board, IReadOnlyList<Step<int>> Heights, IReadOnlyList<Step<View>> Views, IReadOnlyList<TimelineStroke> Strokes)
+{
+    /// <summary>The covers that are lifted in the lesson; any other cover lies in its place throughout.</summary>
+    public IReadOnlyList<CoverSteps> Covers { get; init; } = [];
+}
+
+/// <summary>When an item, a cover, is lifted.</summary>
+/// <param name="IsUncovered">From each time on; false before the first.</param>
+public sealed record CoverSteps(Guid Item, IReadOnlyList<Step<bool>> IsUncovered);
 
 /// <summary>Where the pointer is.</summary>
 /// <param name="Board">Index of the board.</param>
@@ -51,7 +59,11 @@ public readonly record struct VisibleStroke(int Index, int Points);
 /// <param name="View">The view on it.</param>
 /// <param name="Strokes">The living strokes of that board, oldest first.</param>
 /// <param name="Pointer">The pointer, when it is on that board.</param>
-public sealed record Scene(int Board, int Height, View View, IReadOnlyList<VisibleStroke> Strokes, PointerPlace? Pointer);
+public sealed record Scene(int Board, int Height, View View, IReadOnlyList<VisibleStroke> Strokes, PointerPlace? Pointer)
+{
+    /// <summary>The covers of that board that are lifted.</summary>
+    public IReadOnlyList<Guid> Uncovered { get; init; } = [];
+}
 
 /// <summary>
 /// The compiled lesson. Every rule is already applied: what is left is spans and steps, and <see cref="At"/> says what is
@@ -99,7 +111,10 @@ public sealed class LessonTimeline(
         var place = ValueAt(Pointer, time, null);
         var height = ValueAt(board.Heights, time, board.Board.Height);
         return new Scene(
-            index, height, ValueAt(board.Views, time, View.Top).Within(height), strokes, place is { } p && p.Board == index ? place : null);
+            index, height, ValueAt(board.Views, time, View.Top).Within(height), strokes, place is { } p && p.Board == index ? place : null)
+        {
+            Uncovered = [.. board.Covers.Where(c => ValueAt(c.IsUncovered, time, before: false)).Select(c => c.Item)],
+        };
     }
 
     /// <summary>All lesson times of a moment: none when it was cut out, several when its take is used more than once.</summary>

@@ -48,6 +48,7 @@ public static class TimelineCompiler
         private readonly List<Step<View>>[] views = [.. boards.Select(_ => new List<Step<View>>())];
         private readonly List<Step<int>>[] heights = [.. boards.Select(b => new List<Step<int>> { new(LessonTime.Zero, b.Height) })];
         private readonly List<(StrokeDrawn Stroke, TimeMap Map)>[] strokes = [.. boards.Select(_ => new List<(StrokeDrawn, TimeMap)>())];
+        private readonly SortedDictionary<Guid, List<Step<bool>>>[] covers = [.. boards.Select(_ => new SortedDictionary<Guid, List<Step<bool>>>())];
         private readonly InkLedger ledger = new();
 
         public void Apply(TakeAction action, TakeRange range, LessonTime at)
@@ -80,6 +81,15 @@ public static class TimelineCompiler
                 case BoardLengthened g when Index(g.Board) is { } board && g.Height > heights[board][^1].Value:
                     Add(heights[board], at, Math.Min(g.Height, Board.MaxHeight));
                     break;
+                case CoverChanged c when Index(c.Board) is { } board:
+                    if (!covers[board].TryGetValue(c.Item, out var steps))
+                    {
+                        // Every cover lies in its place until it is first lifted.
+                        covers[board][c.Item] = steps = [new(LessonTime.Zero, Value: false)];
+                    }
+
+                    Add(steps, at, c.IsUncovered);
+                    break;
             }
         }
 
@@ -101,7 +111,10 @@ public static class TimelineCompiler
                 board with { Height = heights[index][^1].Value },
                 heights[index],
                 views[index],
-                [.. compiled.OfType<TimelineStroke>().OrderBy(s => s.Birth)]);
+                [.. compiled.OfType<TimelineStroke>().OrderBy(s => s.Birth)])
+            {
+                Covers = [.. covers[index].Select(c => new CoverSteps(c.Key, c.Value))],
+            };
         }
 
         private TimelineStroke? ToStroke(StrokeDrawn stroke, TimeMap map)

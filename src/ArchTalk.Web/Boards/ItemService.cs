@@ -72,7 +72,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         }
     }
 
-    public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i)))];
+    public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i), i is CoverItem))];
 
     // The picture's files are shared by copying them: either board can be changed or go without the other.
     private Board CopyOf(Board board)

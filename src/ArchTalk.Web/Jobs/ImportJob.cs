@@ -47,6 +47,8 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
             throw new Refusal($"The file is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.");
         }
 
+        // What a killed server left of an earlier attempt must not be taken for this one's.
+        Discard(Work(job));
         try
         {
             var (made, remark) = await MakeAsync(job, upload, progress, cancel);

@@ -36,6 +36,10 @@ public class TimelineCompilerTests
 
     private static LessonTimeline Compile(params Take[] takes) => TimelineCompiler.Compile(Boards, TakeRange.EndToEnd(takes));
 
+    private static TimeRange<TakeTime> Source(int from, int to) => new(TakeTime.FromMilliseconds(from), TakeTime.FromMilliseconds(to));
+
+    private static TimeRange<LessonTime> Target(int from, int to) => new(LessonTime.FromMilliseconds(from), LessonTime.FromMilliseconds(to));
+
     private static Scene At(LessonTimeline timeline, double ms) => timeline.At(LessonTime.FromMilliseconds(ms));
 
     private static int[] Alive(LessonTimeline timeline, double ms)
@@ -69,6 +73,32 @@ public class TimelineCompilerTests
         Alive(timeline, 3500).ShouldBeEmpty();
         Alive(timeline, 5500).ShouldBe([2]);
         Alive(timeline, 7000).ShouldBe([1]);
+    }
+
+    [Fact]
+    public void A_cover_is_lifted_put_back_and_stays_as_it_was_in_the_next_take()
+    {
+        var (cover, other) = (Guid.NewGuid(), Guid.NewGuid());
+        var timeline = Compile(
+            Record(Guid.NewGuid(), 6000, new BoardShown(0, First.Id), new CoverLifted(1000, First.Id, cover, true), new CoverLifted(2000, First.Id, cover, false), new CoverLifted(3000, First.Id, cover, true)),
+            Record(Guid.NewGuid(), 4000, new BoardShown(0, First.Id), new CoverLifted(1000, Tall.Id, other, true), new BoardShown(2000, Tall.Id)));
+
+        At(timeline, 500).Uncovered.ShouldBeEmpty();
+        At(timeline, 1000).Uncovered.ShouldBe([cover]);
+        At(timeline, 2500).Uncovered.ShouldBeEmpty();
+        At(timeline, 6500).Uncovered.ShouldBe([cover]);
+        At(timeline, 8500).Uncovered.ShouldBe([other]);
+    }
+
+    [Fact]
+    public void A_cover_lifted_in_a_part_that_was_cut_is_lifted_at_the_join()
+    {
+        var cover = Guid.NewGuid();
+        var take = Record(Guid.NewGuid(), 9000, new BoardShown(0, First.Id), new CoverLifted(4000, First.Id, cover, true));
+        var map = new TimeMap([new(Source(0, 3000), Target(0, 3000)), new(Source(3000, 5000), Target(3000, 3000)), new(Source(5000, 9000), Target(3000, 7000))]);
+        var timeline = TimelineCompiler.Compile(Boards, [new TakeRange(take, map)]);
+        At(timeline, 2990).Uncovered.ShouldBeEmpty();
+        At(timeline, 3000).Uncovered.ShouldBe([cover]);
     }
 
     [Fact]
@@ -167,8 +197,6 @@ public class TimelineCompilerTests
         var take = Record(
             Guid.NewGuid(), 6000, Begin(1, First), Line(1, 0, 500), Begin(2, First), Line(2, 900, 1500), Begin(3, First), Line(3, 1500, 3500),
             new Erased(1800, 4, ["1"]), new BoardShown(0, First.Id), Begin(5, First), Line(5, 4000, 4100));
-        TimeRange<TakeTime> Source(int from, int to) => new(TakeTime.FromMilliseconds(from), TakeTime.FromMilliseconds(to));
-        TimeRange<LessonTime> Target(int from, int to) => new(LessonTime.FromMilliseconds(from), LessonTime.FromMilliseconds(to));
         var map = new TimeMap([new(Source(0, 1000), Target(0, 1000)), new(Source(1000, 3000), Target(1000, 1000)), new(Source(3000, 6000), Target(1000, 4000))]);
         var timeline = TimelineCompiler.Compile(Boards, [new TakeRange(take, map)]);
 
@@ -230,7 +258,8 @@ public class TimelineCompilerTests
     [Fact]
     public void What_is_sent_to_players_shows_the_same_scenes() => Histories.Sample(events =>
     {
-        var take = Record(Guid.NewGuid(), 20_000, [.. events, new PointerMoved(First.Id, [5, 6, 10_000, 7, 8, 20_000]), new PointerAway(3000), new BoardGrown(4000, First.Id, 1500)]);
+        var take = Record(Guid.NewGuid(), 20_000, [.. events, new PointerMoved(First.Id, [5, 6, 10_000, 7, 8, 20_000]), new PointerAway(3000), new BoardGrown(4000, First.Id, 1500),
+            new CoverLifted(5000, First.Id, First.Id, true), new CoverLifted(9000, First.Id, First.Id, false)]);
         var timeline = Compile(take);
         var read = TimelineJson.Read(
             TimelineJson.Write(timeline, [[], [new BoardPicture("boards/1.jpg", 10, 20)]], []),
@@ -242,6 +271,7 @@ public class TimelineCompilerTests
         {
             var (expected, actual) = (At(timeline, ms), At(read, ms));
             actual.Strokes.ShouldBe(expected.Strokes);
+            actual.Uncovered.ShouldBe(expected.Uncovered);
             (actual.Board, actual.Height, actual.View, actual.Pointer).ShouldBe((expected.Board, expected.Height, expected.View, expected.Pointer));
         }
     }, iter: 30);

@@ -15,7 +15,8 @@ public sealed record Drawing(double Width, double Height, IReadOnlyList<Shape> S
 }
 
 /// <summary>An item as painters show it: where it is on its board, in board units, and how it looks.</summary>
-public sealed record PlacedDrawing(Guid Id, double X, double Y, Drawing Drawing);
+/// <param name="IsCover">Whether it can be lifted.</param>
+public sealed record PlacedDrawing(Guid Id, double X, double Y, Drawing Drawing, bool IsCover = false);
 
 /// <summary>A part of a drawing.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "is")]

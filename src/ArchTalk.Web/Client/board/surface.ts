@@ -132,7 +132,7 @@ export class Surface {
   }
 
   private groupOf(item: Item): SVGGElement {
-    const drawing = this.drawings.get(item.id) ?? { id: item.id, x: item.x, y: item.y, drawing: { width: item.width, height: item.height, shapes: [] } };
+    const drawing = this.drawings.get(item.id) ?? { id: item.id, x: item.x, y: item.y, drawing: { width: item.width, height: item.height, shapes: [] }, isCover: false };
     let known = this.groups.get(item.id);
     if (!known || known.drawing !== drawing) {
       const group = toSvg(drawing);

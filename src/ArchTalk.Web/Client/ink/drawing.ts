@@ -30,6 +30,8 @@ export interface PlacedDrawing {
   x: number;
   y: number;
   drawing: { width: number; height: number; shapes: Shape[] };
+  /** Whether it can be lifted. */
+  isCover: boolean;
 }
 
 export const family = '"Atkinson", "Noto Sans", "Noto Sans CJK JP", sans-serif';

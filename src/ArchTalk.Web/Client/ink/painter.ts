@@ -10,6 +10,8 @@ export interface PaintedScene {
   pictures: Picture[];
   /** Over the picture and under the ink, from back to front. */
   items: PlacedDrawing[];
+  /** Covers among them that are lifted. */
+  uncovered: string[];
   /** In units. */
   height: number;
   view: View;
@@ -93,7 +95,7 @@ export class Painter {
 
   private updateLayer(scene: PaintedScene, scale: number, finished: Stroke[]): void {
     const picture = this.pictures.best(scene.pictures, boardWidth * scale, this.changed);
-    const key = `${scene.boardId} ${scene.height} ${scene.view.x} ${scene.view.y} ${scene.view.width} ${picture?.src ?? ""}`;
+    const key = `${scene.boardId} ${scene.height} ${scene.view.x} ${scene.view.y} ${scene.view.width} ${picture?.src ?? ""} ${scene.uncovered.join(" ")}`;
     const grows = key === this.layerKey && scene.items === this.layerItems && finished.length >= this.layerStrokes.length && this.layerStrokes.every((s, i) => s === finished[i]);
     const context = this.layerContext;
     if (!grows) {
@@ -108,7 +110,7 @@ export class Painter {
       }
 
       place(context, scene.view, scale * 10, 0.1);
-      scene.items.forEach((item) => paintDrawing(context, item));
+      scene.items.filter((item) => !scene.uncovered.includes(item.id)).forEach((item) => paintDrawing(context, item));
     }
 
     place(context, scene.view, scale);

@@ -7,7 +7,7 @@ import { component, start } from "../shared/alpine";
 import { call, messageOf } from "../shared/api";
 import { clock } from "../shared/format";
 import { pageData } from "../shared/page-data";
-import { type Style, Timeline } from "../timeline/timeline";
+import { type Style, Timeline, uncoveredAt } from "../timeline/timeline";
 
 interface BoardInfo {
   id: string;
@@ -50,6 +50,7 @@ interface Machine {
   painter: Painter;
   input: InputState;
   kept: Set<LiveStroke>;
+  keptCovers: Set<string>;
   frame: number;
 }
 
@@ -87,6 +88,8 @@ const record = () =>
     isElsewhere: false,
     isClose: false,
     hasTried: false,
+    covers: 0,
+    coversLeft: 0,
     loaded: false,
 
     async init() {
@@ -152,7 +155,7 @@ const record = () =>
         },
         pointer: null,
       };
-      machine = { recorder, live, painter, input, kept: new Set(live.boards.flatMap((b) => b.strokes)), frame: 0 };
+      machine = { recorder, live, painter, input, kept: new Set(live.boards.flatMap((b) => b.strokes)), keptCovers: new Set(live.boards.flatMap((b) => b.uncovered)), frame: 0 };
       new BoardInput(canvas, input, journal, () => this.afterInput());
       new ResizeObserver(() => this.repaint()).observe(canvas);
       this.boardIndex = live.current;
@@ -283,7 +286,7 @@ const record = () =>
       try {
         this.fault = "";
         const take = await open();
-        machine.live.clear(machine.kept);
+        machine.live.clear(machine.kept, machine.keptCovers);
         this.hasTried = false;
         this.recordedMs = this.savedMs = take.savedMs;
         this.unsent = 0;
@@ -337,6 +340,7 @@ const record = () =>
       this.phase = "saving";
       await machine.recorder.end();
       machine.kept = new Set(machine.live.boards.flatMap((b) => b.strokes));
+      machine.keptCovers = new Set(machine.live.boards.flatMap((b) => b.uncovered));
       location.href = `/lessons/${page.lesson}/refine?take=last`;
     },
 
@@ -565,13 +569,28 @@ const record = () =>
       this.slide(slideShare);
     },
 
+    uncoverNext() {
+      machine?.live.uncoverNext(performance.now());
+      this.afterInput();
+    },
+
+    get noCoversLeft(): boolean {
+      return this.coversLeft === 0;
+    },
+
+    get uncoverWord(): string {
+      return this.coversLeft === 0 ? "All uncovered" : this.coversLeft === 1 ? "Uncover the last" : `Uncover next of ${this.coversLeft}`;
+    },
+
     afterInput() {
       const live = machine!.live;
       this.canUndo = live.canUndo;
       this.canRedo = live.canRedo;
       this.boardIndex = live.current;
       this.isClose = live.board.view.width < 16_000;
-      this.hasTried = this.isReady && live.boards.some((b) => b.strokes.some((s) => !machine!.kept.has(s)));
+      this.covers = live.covers.length;
+      this.coversLeft = live.covers.filter((c) => !live.board.uncovered.includes(c.id)).length;
+      this.hasTried = this.isReady && live.boards.some((b) => b.strokes.some((s) => !machine!.kept.has(s)) || b.uncovered.some((u) => !machine!.keptCovers.has(u)));
       this.repaint();
     },
 
@@ -591,7 +610,7 @@ const record = () =>
       painter.resize();
       const board = live.board;
       painter.paint(
-        { boardId: board.id, pictures: board.pictures, items: board.items, height: board.height, view: board.view, strokes: live.visible, pointer: input.pointer },
+        { boardId: board.id, pictures: board.pictures, items: board.items, uncovered: board.uncovered, height: board.height, view: board.view, strokes: live.visible, pointer: input.pointer },
         0,
       );
       if (painter.isFading) {
@@ -676,6 +695,7 @@ async function loadBoards(): Promise<LiveBoard[]> {
       view: view && end > 0 ? { x: view[1]!, y: view[2]!, width: view[3]! } : { x: 0, y: 0, width: 16_000 },
       pictures: board.pictures,
       items: board.items,
+      uncovered: uncoveredAt(board, end),
       strokes: alive.map((s) => ({ ...s, alive: true })),
     };
   });

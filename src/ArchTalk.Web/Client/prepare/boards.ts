@@ -1,5 +1,5 @@
 import { cellsOf, newTable, newText } from "../board/items";
-import { api, page } from "../prepare/page";
+import { api, type Link, linksFound, page } from "./page";
 import { component } from "../shared/alpine";
 import { antiforgeryToken, call, messageOf } from "../shared/api";
 
@@ -57,15 +57,11 @@ export const boards = () =>
 
     async refresh() {
       try {
-        const view = await call<{ boards: Board[]; offered: Board[]; jobs: Job[] }>("GET", `${api}/boards`);
-        const count = this.list.length;
+        const view = await call<{ boards: Board[]; offered: Board[]; links: Link[]; jobs: Job[] }>("GET", `${api}/boards`);
         this.list = view.boards;
         this.offered = view.offered;
         this.jobs = view.jobs.filter((j) => j.state !== "cancelled" && (j.state !== "done" || j.message !== ""));
-        if (count !== this.list.length) {
-          window.dispatchEvent(new Event("boards-changed"));
-        }
-
+        window.dispatchEvent(new CustomEvent<Link[]>(linksFound, { detail: view.links }));
         if (this.jobs.some((j) => j.state === "waiting" || j.state === "running")) {
           setTimeout(() => void this.refresh(), lookAgainMs);
         }

@@ -4,3 +4,12 @@ import { pageData } from "../shared/page-data";
 export const page = pageData<{ lesson: string; limitMb: number }>("page-data");
 
 export const api = `/api/lessons/${page.lesson}`;
+
+/** A web address found in a slide. */
+export interface Link {
+  title: string;
+  address: string;
+}
+
+/** The event by which the boards tell the references which links their slides hold. */
+export const linksFound = "links-found";

@@ -1,5 +1,5 @@
 import { antiforgeryToken, call, messageOf } from "../shared/api";
-import { api, page } from "./page";
+import { api, type Link, linksFound, page } from "./page";
 import { extended, listOf } from "./section";
 
 interface Reference {
@@ -14,11 +14,6 @@ interface Reference {
   fileName: string;
 }
 
-interface Link {
-  title: string;
-  address: string;
-}
-
 type List = ReturnType<typeof listOf<Reference>>;
 
 const blank = (): Reference => ({ id: crypto.randomUUID(), kind: "web", title: "", address: "", pages: "", note: "", accessed: "", stored: "", fileName: "" });
@@ -30,10 +25,9 @@ export const references = () => {
   return extended(base, {
     proposed: [] as Link[],
 
-    init(this: List & { loadProposed(): Promise<void> }) {
+    init(this: List & { proposed: Link[] }) {
       init.call(this);
-      void this.loadProposed();
-      window.addEventListener("boards-changed", () => void this.loadProposed());
+      window.addEventListener(linksFound, (e) => (this.proposed = (e as CustomEvent<Link[]>).detail));
     },
 
     isWeb: (item: Reference) => item.kind === "web",
@@ -41,15 +35,6 @@ export const references = () => {
     isFile: (item: Reference) => item.kind === "file",
     hasFile: (item: Reference) => item.stored !== "",
     fileLink: (item: Reference) => `/lessons/${page.lesson}/attachments/${item.stored}`,
-
-    async loadProposed(this: List & { proposed: Link[] }) {
-      try {
-        this.proposed = (await call<{ links: Link[] }>("GET", `${api}/boards`)).links;
-      } catch (error) {
-        this.status = messageOf(error);
-        this.isFault = true;
-      }
-    },
 
     async takeLink(this: List & { proposed: Link[] }, link: Link) {
       this.form.items.push({ ...blank(), title: link.title || link.address, address: link.address, accessed: today() });

@@ -69,7 +69,10 @@ export class BoardInput {
     } else if (tool === "eraser") {
       this.erase(e);
     } else if (tool === "pointer") {
+      // Pointing at a cover lifts it, and once more puts it back.
+      const at = this.place(e);
       this.showPointer(e);
+      boards.touchCover(at.x, at.y, e.timeStamp);
     }
 
     this.changed();

@@ -11,6 +11,8 @@ export interface LiveBoard {
   view: View;
   pictures: Picture[];
   items: PlacedDrawing[];
+  /** Covers that are lifted now. */
+  uncovered: string[];
   strokes: LiveStroke[];
 }
 
@@ -175,6 +177,36 @@ export class LiveBoards {
     }
   }
 
+  get covers(): PlacedDrawing[] {
+    return this.board.items.filter((i) => i.isCover);
+  }
+
+  /** Lifts the next cover from back to front; false when none is left. */
+  uncoverNext(time: number): boolean {
+    const next = this.covers.find((c) => !this.board.uncovered.includes(c.id));
+    if (next) {
+      this.lift(next.id, time);
+    }
+
+    return next !== undefined;
+  }
+
+  /** Lifts the cover at a place (tenths of a unit), or puts the one back that was lifted from there. */
+  touchCover(x: number, y: number, time: number): boolean {
+    const cover = this.covers.findLast((c) => x / 10 >= c.x && x / 10 <= c.x + c.drawing.width && y / 10 >= c.y && y / 10 <= c.y + c.drawing.height);
+    if (cover) {
+      this.lift(cover.id, time);
+    }
+
+    return cover !== undefined;
+  }
+
+  private lift(id: string, time: number): void {
+    const isUncovered = !this.board.uncovered.includes(id);
+    this.board.uncovered = isUncovered ? [...this.board.uncovered, id] : this.board.uncovered.filter((u) => u !== id);
+    this.journal({ e: "cover", t: time, b: this.board.id, i: id, u: isUncovered });
+  }
+
   /** Adds room at the bottom of an empty board. */
   lengthen(time: number): void {
     const board = this.board;
@@ -184,10 +216,11 @@ export class LiveBoards {
     }
   }
 
-  /** Forgets what was tried out before recording. */
-  clear(strokes: ReadonlySet<LiveStroke>): void {
+  /** Forgets what was tried out before recording: only these strokes are left, and these covers lifted. */
+  clear(strokes: ReadonlySet<LiveStroke>, uncovered: ReadonlySet<string>): void {
     for (const board of this.boards) {
       board.strokes = board.strokes.filter((s) => strokes.has(s));
+      board.uncovered = board.items.filter((i) => uncovered.has(i.id)).map((i) => i.id);
     }
 
     this.done = [];

@@ -7,7 +7,7 @@ const pen: Style = { tool: "pen", ink: "blue", width: "fine", color: "#000000", 
 
 function setUp(kind = "empty") {
   const journal: Record<string, unknown>[] = [];
-  const board = (id: string): LiveBoard => ({ id, title: id, kind, height: 900, view: { x: 0, y: 0, width: 16_000 }, pictures: [], items: [], strokes: [] });
+  const board = (id: string): LiveBoard => ({ id, title: id, kind, height: 900, view: { x: 0, y: 0, width: 16_000 }, pictures: [], items: [], uncovered: [], strokes: [] });
   const live = new LiveBoards([board("a"), board("b")], (event) => journal.push(event as Record<string, unknown>));
   return { live, journal, kinds: () => journal.map((e) => e["e"]) };
 }
@@ -86,4 +86,20 @@ test("closing in keeps the place under the finger and never leaves the board", (
   assert.equal((8000 - closer.x) / closer.width, 0.5);
   live.look({ x: -500, y: 99_999, width: 100 }, 1);
   assert.deepEqual(live.board.view, { x: 0, y: 9000 - 2250, width: 4000 });
+});
+
+test("covers are lifted one after another or where they are pointed at, and come back when it was only tried", () => {
+  const { live, journal } = setUp();
+  const cover = (id: string, x: number) => ({ id, x, y: 100, isCover: true, drawing: { width: 200, height: 80, shapes: [] } });
+  live.board.items = [cover("one", 100), { ...cover("text", 500), isCover: false }, cover("two", 900)];
+  assert.equal(live.uncoverNext(10), true);
+  assert.deepEqual(live.board.uncovered, ["one"]);
+  assert.equal(live.touchCover(10_000, 1500, 20), true);
+  assert.deepEqual(live.board.uncovered, ["one", "two"]);
+  assert.equal(live.uncoverNext(30), false);
+  assert.equal(live.touchCover(6000, 1500, 40), false, "only covers are lifted");
+  live.touchCover(2000, 1500, 50);
+  assert.deepEqual(journal.map((e) => [e["e"], e["i"], e["u"]]), [["cover", "one", true], ["cover", "two", true], ["cover", "one", false]]);
+  live.clear(new Set(), new Set(["one"]));
+  assert.deepEqual(live.board.uncovered, ["one"]);
 });

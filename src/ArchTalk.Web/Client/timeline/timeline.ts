@@ -42,6 +42,8 @@ export interface Board {
   strokes: Stroke[] | null;
   heights: number[][];
   views: number[][];
+  /** Covers that are lifted: rows of time and 1 for uncovered. */
+  covers: { item: string; uncovered: number[][] }[];
 }
 
 export interface Chapter {
@@ -61,6 +63,8 @@ export interface Scene {
   view: View;
   strokes: VisibleStroke[];
   pointer: { x: number; y: number } | null;
+  /** The covers that are lifted. */
+  uncovered: string[];
 }
 
 interface PointerRun {
@@ -83,6 +87,7 @@ interface TimelineFile {
     height: number;
     heights: number[];
     views: number[];
+    covers?: { item: string; uncovered: number[] }[];
     pictures: Picture[];
     ink: string;
   }[];
@@ -128,6 +133,7 @@ export class Timeline {
       pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })),
       heights: rows(b.heights, 2),
       views: rows(b.views, 4),
+      covers: (b.covers ?? []).map((c) => ({ item: c.item, uncovered: rows(c.uncovered, 2) })),
     }));
     const pointer = file.pointer.map((p) => ({ ...p, path: rows(p.path, 3) }));
     return new Timeline(file.length, file.styles, boards, file.chapters, rows(file.shown, 2), pointer, file.ranges, base);
@@ -183,6 +189,7 @@ export class Timeline {
       view: within(view ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeBoard, height),
       strokes,
       pointer: place ? { x: place[1]!, y: place[2]! } : null,
+      uncovered: uncoveredAt(board, ms),
     };
   }
 
@@ -221,6 +228,11 @@ export function within(view: View, boardHeight: number): View {
     y: Math.min(Math.max(view.y, 0), lowest),
     width,
   };
+}
+
+/** The covers of a board that are lifted at a time. */
+export function uncoveredAt(board: Board, ms: number): string[] {
+  return board.covers.filter((c) => valueAt(c.uncovered, ms)?.[1] === 1).map((c) => c.item);
 }
 
 async function fetchJson<T>(address: string): Promise<T> {
