@@ -6,7 +6,7 @@ using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, BoardService boards, MediaLimits limits) : StepPageModel(lessons, db, "Prepare")
+public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, BoardService boards, SectionService sections, MediaLimits limits) : StepPageModel(lessons, db, "Prepare")
 {
     private readonly LessonService lessons = lessons;
 
@@ -15,11 +15,15 @@ public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, BoardServ
     /// <summary>Where the lesson stands in its unit: "Second of 5 in How buildings stand".</summary>
     public string Place { get; private set; } = "";
 
+    /// <summary>Whether there is any word yet; until then adding many at once is offered openly.</summary>
+    public bool HasTerms { get; private set; }
+
     public object PageData => new { lesson = Lesson.Id, limitMb = limits.FileBytes >> 20 };
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
         Boards = await boards.ListAsync(Lesson.Id, cancel);
+        HasTerms = (await sections.TermsAsync(Lesson.Id, cancel)).Count > 0;
         Place = await lessons.PlaceInUnitAsync(Lesson, cancel);
     }
 }
