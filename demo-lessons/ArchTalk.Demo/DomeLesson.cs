@@ -66,7 +66,7 @@ internal static class DomeLesson
         new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 60, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("What each strand "), new TextRun("carries", Highlight: "yellow")]] },
         new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 220, Width = 640, Paragraphs = [[new TextRun("The pull of "), new TextRun("240 kN", IsBold: true, Color: "vermilion"), new TextRun(" is shared by four equal strands.")]] },
         new FormulaItem { Id = Guid.CreateVersion7(), X = 100, Y = 520, Tex = tex, Svg = svg, MathMl = mathMl, Color = "blue" },
-        new CoverItem { Id = Guid.CreateVersion7(), X = 505, Y = 535, Width = 200, Height = 100, Text = "?" },
+        new CoverItem { Id = Guid.CreateVersion7(), X = 530, Y = 535, Width = 190, Height = 100, Text = "?" },
         new TableItem
         {
             Id = Guid.CreateVersion7(), X = 830, Y = 230, Width = 670,

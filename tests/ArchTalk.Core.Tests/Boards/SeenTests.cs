@@ -72,10 +72,10 @@ public class SeenTests
     [Fact]
     public void Words_of_one_line_are_one_finding()
     {
-        var words = new TextLayer([new("lesson", 100, 200, 60, 24), new("two", 168, 202, 40, 24), new("far", 900, 200, 40, 24), new("below", 100, 260, 60, 24)]);
+        var words = new TextLayer([new("lesson", 100, 200, 60, 24), new("two", 168, 197, 40, 24), new("three", 216, 202, 50, 24), new("far", 900, 200, 40, 24), new("below", 100, 260, 60, 24)]);
         var found = BoardCheck.Check(SeenOn.Phone, 900, words, [], null).Findings;
-        found.Select(f => f.Subject).ShouldBe(["lesson two", "far", "below"], ignoreOrder: true);
-        found.Single(f => f.Subject == "lesson two").ShouldSatisfyAllConditions(f => f.Width.ShouldBe(108), f => f.Height.ShouldBe(26));
+        found.Select(f => f.Subject).ShouldBe(["lesson two three", "far", "below"], ignoreOrder: true);
+        found.Single(f => f.Subject == "lesson two three").ShouldSatisfyAllConditions(f => f.Width.ShouldBe(166), f => f.Height.ShouldBe(29));
     }
 
     [Fact]

@@ -67,7 +67,7 @@ public static class BoardCheck
     private static IEnumerable<Finding> Together(IEnumerable<Finding> findings)
     {
         var lines = new List<Finding>();
-        foreach (var found in findings.OrderBy(f => f.Y).ThenBy(f => f.X))
+        foreach (var found in findings.OrderBy(f => f.X).ThenBy(f => f.Y))
         {
             var at = lines.FindIndex(l => Math.Abs(l.Value - found.Value) < 0.15 * l.Value
                 && found.Y + (found.Height / 2) > l.Y && found.Y + (found.Height / 2) < l.Y + l.Height
