@@ -18,6 +18,7 @@ public sealed class DeckLooks(MediaPrograms programs, MediaLimits limits)
         var work = Directory.CreateDirectory(Path.Combine(folder, "looks")).FullName;
         var named = Path.Combine(work, "deck" + extension);
         File.Copy(file, named, overwrite: true);
+        await OutsideLinks.CutAsync(named, cancel);
         var profile = new Uri(Directory.CreateDirectory(Path.Combine(work, "profile")).FullName).AbsoluteUri;
         string[] arguments =
         [

@@ -32,17 +32,25 @@ public sealed class PrepareBoardTests : IDisposable
         AddFormulaAndFigure(browser);
         UndoAndReload(browser);
         Paste(browser);
+        browser.Click("Cover");
+        UntilSaved(browser);
 
         // In Record and in Watch the canvas shows what lies on the board.
         teacher.OpenRecord("Use the test voice");
         browser.Until(() => DarkPixels(browser) > 300, "items on the board while recording");
         teacher.StartRecording();
+        teacher.UntilRecorded(1);
+        browser.Click("Uncover the last");
+        browser.UntilText("All uncovered");
         teacher.UntilRecorded(2);
         teacher.Stop();
         var link = teacher.Publish();
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
+        timeline.Boards[0].Covers.ShouldHaveSingleItem().IsUncovered.Select(s => s.Value).ShouldBe([false, true]);
         using var student = new Chromium();
         student.Go(link);
         student.Until(() => DarkPixels(student) > 300, "items on the board while watching");
+        student.Find("canvas").GetAttribute("aria-label")!.ShouldContain("A dome is an arch turned round.");
     }
 
     [Fact]

@@ -85,6 +85,31 @@ public sealed class DeckTests : IDisposable
     }
 
     [Fact]
+    public async Task What_a_deck_would_fetch_from_outside_is_cut_before_it_is_drawn()
+    {
+        var pptx = await NpmDeckAsync();
+        using (var document = PresentationDocument.Open(pptx, isEditable: true))
+        {
+            document.PresentationPart!.SlideParts.First().AddExternalRelationship(
+                "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image", new Uri("file:///etc/hostname"));
+        }
+
+        // A stand-in for LibreOffice that shows what it was given.
+        var spy = samples.Program("spy", "for last; do :; done; unzip -p \"$last\" '*.rels' content.xml > \"$(dirname \"$last\")/deck.pdf\" 2>/dev/null; exit 0");
+        var given = await File.ReadAllTextAsync(await new DeckLooks(new() { LibreOffice = spy }, limits).DrawAsync(pptx, ".pptx", samples.Folder, None));
+        given.ShouldNotContain("hostname");
+        given.ShouldContain("https://example.org/chain");
+
+        const string Content = """<x xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:xlink="http://www.w3.org/1999/xlink"><draw:image xlink:href="../../etc/passwd"/><draw:image xlink:href="http://10.0.0.1/x.png"/><draw:image xlink:href="Pictures/own.png"/><text:a xlink:href="https://example.org/page"/></x>""";
+        var odp = Zip("linked.odp", ("content.xml", Content));
+        given = await File.ReadAllTextAsync(await new DeckLooks(new() { LibreOffice = spy }, limits).DrawAsync(odp, ".odp", samples.Folder, None));
+        given.ShouldNotContain("passwd");
+        given.ShouldNotContain("10.0.0.1");
+        given.ShouldContain("Pictures/own.png");
+        given.ShouldContain("https://example.org/page");
+    }
+
+    [Fact]
     public async Task A_conversion_that_hangs_is_killed_and_one_that_writes_nothing_is_found_out()
     {
         var deck = await NpmDeckAsync();

@@ -26,32 +26,6 @@ public sealed class ImportTests : IAsyncLifetime
         return ValueTask.CompletedTask;
     }
 
-    private static byte[] Picture(int width = 320, int height = 180)
-    {
-        using var bitmap = new SKBitmap(width, height);
-        bitmap.Erase(SKColors.Beige);
-        using var image = SKImage.FromBitmap(bitmap);
-        return image.Encode(SKEncodedImageFormat.Png, 100).ToArray();
-    }
-
-    private static byte[] Pdf(int pages)
-    {
-        using var stream = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(stream))
-        {
-            for (var i = 0; i < pages; i++)
-            {
-                using var canvas = document.BeginPage(320, 180);
-                canvas.DrawRect(10, 10, 50, 50, new SKPaint { Color = SKColors.Brown });
-                document.EndPage();
-            }
-
-            document.Close();
-        }
-
-        return stream.ToArray();
-    }
-
     private async Task<JsonElement> BoardsAsync()
     {
         using var answer = await ida.Http.GetAsync($"/api/lessons/{lesson}/boards");
@@ -65,9 +39,9 @@ public sealed class ImportTests : IAsyncLifetime
     [InlineData("photo.jpg", new byte[] { 0xFF, 0xD8, 0xFF, 0xE0, 0, 0 }, "broken")]
     public async Task A_bad_file_is_named_and_leaves_the_lesson_as_it_was(string name, byte[] bytes, string reason)
     {
-        await ida.UploadAsync(lesson, "good.png", Picture());
+        await ida.UploadAsync(lesson, "good.png", Samples.Picture());
         (await ida.UploadAsync(lesson, name, bytes)).StatusCode.ShouldBe(HttpStatusCode.Accepted);
-        await ida.UploadAsync(lesson, "also good.png", Picture());
+        await ida.UploadAsync(lesson, "also good.png", Samples.Picture());
         await app.RunJobsAsync();
 
         var view = await BoardsAsync();
@@ -82,7 +56,7 @@ public sealed class ImportTests : IAsyncLifetime
     [Fact]
     public async Task Too_many_pages_are_refused_whole()
     {
-        await ida.UploadAsync(lesson, "book.pdf", Pdf(21));
+        await ida.UploadAsync(lesson, "book.pdf", Samples.Pdf(21));
         await app.RunJobsAsync();
 
         var view = await BoardsAsync();
@@ -93,7 +67,7 @@ public sealed class ImportTests : IAsyncLifetime
     [Fact]
     public async Task Pages_become_boards_in_order_with_three_sharp_copies()
     {
-        await ida.UploadAsync(lesson, "pages.pdf", Pdf(3));
+        await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(3));
         await app.RunJobsAsync();
 
         var boards = await app.QueryAsync(db => db.Boards.OrderBy(b => b.Order).ToListAsync());
@@ -110,7 +84,7 @@ public sealed class ImportTests : IAsyncLifetime
     [Fact]
     public async Task A_killed_server_starts_the_import_again_and_leaves_no_half_of_it()
     {
-        await ida.UploadAsync(lesson, "pages.pdf", Pdf(3));
+        await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(3));
         var runner = app.Services.GetRequiredService<JobRunner>();
         using (var power = new CancellationTokenSource())
         {
@@ -126,9 +100,31 @@ public sealed class ImportTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_server_killed_right_after_the_boards_came_in_keeps_them_and_their_pictures()
+    {
+        await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(2));
+        var job = await app.QueryAsync(db => db.Jobs.SingleAsync());
+        var upload = Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "uploads", job.Subject);
+        var bytes = await File.ReadAllBytesAsync(upload);
+        await app.RunJobsAsync();
+
+        // As the killed server left it: the boards are in, the upload is still there, the job isn't marked.
+        await File.WriteAllBytesAsync(upload, bytes);
+        await app.QueryAsync(db => db.Jobs.Where(j => j.Id == job.Id).ExecuteUpdateAsync(s => s
+            .SetProperty(j => j.State, JobState.Running).SetProperty(j => j.LeaseUntil, DateTimeOffset.UnixEpoch)));
+        await app.RunJobsAsync();
+
+        (await app.QueryAsync(db => db.Jobs.SingleAsync(j => j.Id == job.Id))).State.ShouldBe(JobState.Done);
+        var boards = (await BoardsAsync()).GetProperty("boards");
+        boards.GetArrayLength().ShouldBe(2);
+        (await ida.Http.GetAsync(boards[1].GetProperty("small").GetString())).StatusCode.ShouldBe(HttpStatusCode.OK);
+        File.Exists(upload).ShouldBeFalse();
+    }
+
+    [Fact]
     public async Task A_cancelled_import_adds_nothing()
     {
-        await ida.UploadAsync(lesson, "pages.pdf", Pdf(2));
+        await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(2));
         var job = await app.QueryAsync(db => db.Jobs.SingleAsync());
         (await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/jobs/{job.Id}/cancel")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         await app.RunJobsAsync();
@@ -140,7 +136,7 @@ public sealed class ImportTests : IAsyncLifetime
     [Fact]
     public async Task A_job_that_kills_the_server_each_time_is_given_up()
     {
-        await ida.UploadAsync(lesson, "pages.pdf", Pdf(1));
+        await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(1));
         await app.QueryAsync(db => db.Jobs.ExecuteUpdateAsync(s => s
             .SetProperty(j => j.State, JobState.Running).SetProperty(j => j.Attempts, 3).SetProperty(j => j.LeaseUntil, DateTimeOffset.UnixEpoch)));
         await app.RunJobsAsync();

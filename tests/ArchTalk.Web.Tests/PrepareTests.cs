@@ -63,6 +63,7 @@ public sealed class PrepareTests : IAsyncLifetime
         (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { id = Guid.NewGuid() } }, version = 1 })).ShouldContain("could not be read");
         (await ida.RefusalAsync(HttpMethod.Put, Items.Replace(board.ToString(), Guid.NewGuid().ToString(), StringComparison.Ordinal), new { content = Array.Empty<object>(), version = 0 }))
             .ShouldContain("not there any more");
+        (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Items", new { content = Array.Empty<object>(), version = 0 })).ShouldContain("Open the board");
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(1);
     }
 

@@ -57,31 +57,6 @@ public sealed class SourceTests : IAsyncLifetime
         return stream.ToArray();
     }
 
-    private static byte[] Picture(int width, int height, SKColor color)
-    {
-        using var bitmap = new SKBitmap(width, height);
-        bitmap.Erase(color);
-        using var image = SKImage.FromBitmap(bitmap);
-        return image.Encode(SKEncodedImageFormat.Png, 100).ToArray();
-    }
-
-    private static byte[] Pdf(int pages)
-    {
-        using var stream = new MemoryStream();
-        using (var document = SKDocument.CreatePdf(stream))
-        {
-            for (var i = 0; i < pages; i++)
-            {
-                document.BeginPage(32, 18);
-                document.EndPage();
-            }
-
-            document.Close();
-        }
-
-        return stream.ToArray();
-    }
-
     private async Task<JsonElement> AddAsync(string name, byte[] bytes, App? on = null)
     {
         (await ida.UploadAsync(lesson, name, bytes)).StatusCode.ShouldBe(HttpStatusCode.Accepted);
@@ -137,19 +112,13 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task Without_LibreOffice_or_when_it_hangs_the_lesson_stays_as_it_was()
     {
-        var script = Path.Combine(app.DataFolder, "hanging");
-        await File.WriteAllTextAsync(script, "#!/bin/sh\nsleep 600\n");
-        if (!OperatingSystem.IsWindows())
-        {
-            File.SetUnixFileMode(script, UnixFileMode.UserRead | UnixFileMode.UserExecute);
-        }
-
+        var script = Samples.Program(app.DataFolder, "hanging", "sleep 600");
         foreach (var (program, message) in new[] { ("no-such-office", "Save the deck as a PDF"), (script, "did not finish within 1 seconds") })
         {
             using var other = new App(("Programs:LibreOffice", program), ("Limits:SecondsPerDeck", "1"));
             ida = await other.SignInAsync("ida@example.org");
             lesson = await ida.CreateLessonAsync("Dome");
-            await AddAsync("good.png", Picture(32, 18, SKColors.Beige), other);
+            await AddAsync("good.png", Samples.Picture(32, 18, SKColors.Beige), other);
             var view = await AddAsync("dome-slides.pptx", DemoFile("dome-slides.pptx"), other);
             Titles(view.GetProperty("boards")).ShouldBe(["good"]);
             view.GetProperty("jobs").EnumerateArray().Single(j => j.GetProperty("state").GetString() == "failed").GetProperty("message").GetString()!.ShouldContain(message);
@@ -170,13 +139,13 @@ public sealed class SourceTests : IAsyncLifetime
             ("bomb.odp", Archive(("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", new string('a', 1_200_000_000 / 400))), "broken"),
             ("entity.svg", Encoding.UTF8.GetBytes("""<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">&x;</svg>"""), "document type"),
             ("loop.svg", Encoding.UTF8.GetBytes("""<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g id="a"><use href="#a"/></g></svg>"""), "without end"),
-            ("wide.png", Picture(60_000, 2, SKColors.Beige), "60000 × 2 pixels"),
-            ("library.pdf", Pdf(10_000), "10000 pages; at most 20"),
+            ("wide.png", Samples.Picture(60_000, 2, SKColors.Beige), "60000 × 2 pixels"),
+            ("library.pdf", Samples.Pdf(10_000), "10000 pages; at most 20"),
             ("deck.pptx", Encoding.UTF8.GetBytes("just words"), "whatever its name says"),
             ("film.mp4", [0, 0, 0, 24, .. "ftypisom"u8, 0, 0, 0, 0], "MP4, WebM, MP3 or WAV"),
             ("nothing.odp", [], "empty"),
         ];
-        await AddAsync("good.png", Picture(32, 18, SKColors.Beige));
+        await AddAsync("good.png", Samples.Picture(32, 18, SKColors.Beige));
         foreach (var (name, bytes, reason) in files)
         {
             var view = await AddAsync(name, bytes);
@@ -240,17 +209,11 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task A_reading_that_hangs_is_told_and_leaves_the_board_alone()
     {
-        var script = Path.Combine(app.DataFolder, "slow-reader");
-        await File.WriteAllTextAsync(script, "#!/bin/sh\n[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600\n");
-        if (!OperatingSystem.IsWindows())
-        {
-            File.SetUnixFileMode(script, UnixFileMode.UserRead | UnixFileMode.UserExecute);
-        }
-
+        var script = Samples.Program(app.DataFolder, "slow-reader", "[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600");
         using var slow = new App(("Programs:Tesseract", script), ("Limits:SecondsPerReading", "1"));
         ida = await slow.SignInAsync("ida@example.org");
         lesson = await ida.CreateLessonAsync("Dome");
-        var board = (await AddAsync("page.png", Picture(320, 180, SKColors.Beige), slow)).GetProperty("boards")[0];
+        var board = (await AddAsync("page.png", Samples.Picture(320, 180, SKColors.Beige), slow)).GetProperty("boards")[0];
         var words = await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{board.GetProperty("id").GetGuid()}/words");
         words.GetProperty("words").GetArrayLength().ShouldBe(0);
         words.GetProperty("reading").GetProperty("message").GetString()!.ShouldContain("did not finish within 1 seconds");
@@ -259,18 +222,18 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task A_newer_picture_keeps_everything_on_the_board_and_a_bad_one_changes_nothing()
     {
-        var board = (await AddAsync("old.png", Picture(320, 180, SKColors.Beige))).GetProperty("boards")[0];
+        var board = (await AddAsync("old.png", Samples.Picture(320, 180, SKColors.Beige))).GetProperty("boards")[0];
         var path = $"{Api}/boards/{board.GetProperty("id").GetGuid()}";
         await ida.CallAsync(HttpMethod.Put, $"{path}/items", new { content = new[] { new { kind = "cover", id = Guid.NewGuid(), x = 10, y = 10, width = 100, height = 50 } }, version = 0 });
         await ida.CallAsync(HttpMethod.Patch, path, new { notes = "Say it slowly." });
-        using (var bad = await ida.UploadAsync(HttpMethod.Put, $"{path}/picture", "new.pdf", Pdf(1)))
+        using (var bad = await ida.UploadAsync(HttpMethod.Put, $"{path}/picture", "new.pdf", Samples.Pdf(1)))
         {
             bad.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
             (await bad.Content.ReadAsStringAsync()).ShouldContain("The old picture was kept");
         }
 
         (await ida.CallAsync(HttpMethod.Get, path)).GetProperty("medium").GetString().ShouldBe(board.GetProperty("medium").GetString());
-        using var good = await ida.UploadAsync(HttpMethod.Put, $"{path}/picture", "new.png", Picture(320, 400, SKColors.DarkRed));
+        using var good = await ida.UploadAsync(HttpMethod.Put, $"{path}/picture", "new.png", Samples.Picture(320, 400, SKColors.DarkRed));
         good.StatusCode.ShouldBe(HttpStatusCode.OK);
         var after = await ida.CallAsync(HttpMethod.Get, path);
         after.GetProperty("height").GetInt32().ShouldBe(2000);
@@ -283,8 +246,8 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task Two_pictures_are_put_beside_each_other_after_the_first()
     {
-        await AddAsync("left.png", Picture(320, 180, SKColors.DarkRed));
-        var boards = (await AddAsync("right.png", Picture(320, 180, SKColors.DarkGreen))).GetProperty("boards");
+        await AddAsync("left.png", Samples.Picture(320, 180, SKColors.DarkRed));
+        var boards = (await AddAsync("right.png", Samples.Picture(320, 180, SKColors.DarkGreen))).GetProperty("boards");
         Guid Id(int i) => boards[i].GetProperty("id").GetGuid();
         await ida.CallAsync(HttpMethod.Post, $"{Api}/boards/side-by-side", new { left = Id(0), right = Id(1) });
         Titles((await ida.CallAsync(HttpMethod.Get, $"{Api}/boards")).GetProperty("boards")).ShouldBe(["left", "left | right", "right"]);
@@ -318,7 +281,7 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task The_first_pages_can_be_seen_while_the_rest_is_made_and_cancelling_leaves_none()
     {
-        (await ida.UploadAsync(lesson, "pages.pdf", Pdf(20))).StatusCode.ShouldBe(HttpStatusCode.Accepted);
+        (await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(20))).StatusCode.ShouldBe(HttpStatusCode.Accepted);
         var running = app.Services.GetRequiredService<JobRunner>().RunNextAsync(CancellationToken.None);
         JsonElement job;
         do

@@ -70,9 +70,11 @@ public static class TimelineJson
         });
 
     /// <summary>The ink file of one board: its items, from back to front, and its strokes.</summary>
-    public static byte[] WriteInk(IReadOnlyList<TimelineStroke> strokes, IReadOnlyList<PlacedDrawing> items) => ToBytes(json =>
+    /// <param name="description">What there is to see on the board, in words; may be empty.</param>
+    public static byte[] WriteInk(IReadOnlyList<TimelineStroke> strokes, IReadOnlyList<PlacedDrawing> items, string description = "") => ToBytes(json =>
     {
         json.WriteStartObject();
+        json.WriteString("description", description);
         json.WritePropertyName("items");
         JsonSerializer.Serialize(json, items, JsonSerializerOptions.Web);
         json.WriteStartArray("strokes");

@@ -37,12 +37,12 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>
         (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"/lessons/{lesson:N}/boards/{v.Key:N}/items.svg?v={v.Value}");
 
-    /// <summary>The drawings of all boards that have items.</summary>
-    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<PlacedDrawing>>> DrawAsync(Guid lesson, CancellationToken cancel) =>
-        (await sections.ItemsAsync(lesson, cancel)).ToDictionary(b => b.Key, b => Draw(b.Value));
-
-    public async Task<IReadOnlyList<PlacedDrawing>> DrawAsync(Guid lesson, Guid board, CancellationToken cancel) =>
-        Draw(await sections.ItemsAsync(lesson, board, cancel));
+    /// <summary>The drawings of one board, and in words what there is to see on it.</summary>
+    public async Task<(IReadOnlyList<PlacedDrawing> Drawings, string Description)> DescribeAsync(Board board, CancellationToken cancel)
+    {
+        var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
+        return (Draw(items), $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim());
+    }
 
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
     /// <exception cref="Refusal">The board has no labels.</exception>

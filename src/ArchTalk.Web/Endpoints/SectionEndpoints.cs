@@ -1,6 +1,7 @@
 using System.Text.Json;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Setup;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -13,12 +14,17 @@ public static class SectionEndpoints
     {
         var api = routes.MapLessonApi();
         api.MapGet("/sections/{kind}", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.GetAsync(new(lesson, kind), cancel));
+            sections.GetAsync(Key(lesson, kind), cancel));
         api.MapPut("/sections/{kind}", (Guid lesson, SectionKind kind, SaveBody body, SectionService sections, CancellationToken cancel) =>
-            sections.SaveAsync(new(lesson, kind), body.Content, body.Version, cancel));
+            sections.SaveAsync(Key(lesson, kind), body.Content, body.Version, cancel));
         api.MapPost("/sections/{kind}/undo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(new(lesson, kind), -1, cancel));
+            sections.StepAsync(Key(lesson, kind), -1, cancel));
         api.MapPost("/sections/{kind}/redo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(new(lesson, kind), +1, cancel));
+            sections.StepAsync(Key(lesson, kind), +1, cancel));
     }
+
+    // Items belong to a board and are saved under its address.
+    private static SectionKey Key(Guid lesson, SectionKind kind) => kind == SectionKind.Items
+        ? throw new Refusal("Items lie on a board. Open the board to change them.")
+        : new SectionKey(lesson, kind);
 }

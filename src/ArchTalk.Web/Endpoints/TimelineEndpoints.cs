@@ -24,8 +24,8 @@ public static class TimelineEndpoints
                 return Results.NotFound();
             }
 
-            var drawn = await items.DrawAsync(lesson, compiled.Boards[board].Id, cancel);
-            return Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes, drawn), "application/json");
+            var (drawings, description) = await items.DescribeAsync(compiled.Boards[board], cancel);
+            return Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes, drawings, description), "application/json");
         });
         lesson.MapGet("/voice.wav", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
         {

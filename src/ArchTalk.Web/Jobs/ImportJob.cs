@@ -42,6 +42,13 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
             return;
         }
 
+        if (await db.Boards.AnyAsync(b => b.Id == BoardId(job.Id, 1), cancel))
+        {
+            // Killed a moment earlier: the boards are in the lesson, and their files must stay.
+            File.Delete(upload);
+            return;
+        }
+
         if (new FileInfo(upload).Length > limits.FileBytes)
         {
             throw new Refusal($"The file is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.");
@@ -49,6 +56,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
 
         // What a killed server left of an earlier attempt must not be taken for this one's.
         Discard(Work(job));
+        var areIn = false;
         try
         {
             var (made, remark) = await MakeAsync(job, upload, progress, cancel);
@@ -59,6 +67,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
             }
 
             await transaction.CommitAsync(cancel);
+            areIn = true;
             await progress.ReportAsync(made.Count, made.Count);
             progress.Remark = remark;
             foreach (var board in made.Where(b => b.Words.Words.Count == 0 && b.Board.Clip is null))
@@ -66,7 +75,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
                 await jobs.AddAsync(JobKind.Read, job.LessonId, board.Board.Id.ToString("N"), board.Board.Title, CancellationToken.None);
             }
         }
-        catch
+        catch when (!areIn)
         {
             DeleteFolders(job);
             throw;

@@ -100,9 +100,11 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
             s => s.SetProperty(j => j.State, JobState.Failed).SetProperty(j => j.FinishedAt, now)
                 .SetProperty(j => j.Message, "The server was stopped each time while working on it. Nothing that was there before is lost; try again."),
             cancel);
+
+        // Reading the words of a whole scanned book must not keep a teacher's next file waiting.
         var candidate = await db.Jobs.AsNoTracking()
             .Where(j => j.State == JobState.Waiting || (j.State == JobState.Running && j.LeaseUntil < now))
-            .OrderBy(j => j.CreatedAt).FirstOrDefaultAsync(cancel);
+            .OrderBy(j => j.Kind == JobKind.Read).ThenBy(j => j.CreatedAt).FirstOrDefaultAsync(cancel);
         if (candidate is null)
         {
             return null;

@@ -38,7 +38,7 @@ public sealed class PublishJob(
             await progress.ReportAsync(0, Parts);
             var compiled = await compiler.CompileAsync(lesson.Id, cancel);
             var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
-            await WriteTimelineAsync(lesson.Id, draft, compiled, chapters, cancel);
+            await WriteTimelineAsync(draft, compiled, chapters, cancel);
             await progress.ReportAsync(1, Parts);
             CopyPictures(lesson.Id, draft, compiled.Boards);
             await progress.ReportAsync(2, Parts);
@@ -69,16 +69,16 @@ public sealed class PublishJob(
         }
     }
 
-    private async Task WriteTimelineAsync(Guid lesson, string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    private async Task WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
     {
         var pictures = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/");
         await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, pictures, chapters), cancel);
         Directory.CreateDirectory(Path.Combine(folder, "ink"));
-        var drawn = await items.DrawAsync(lesson, cancel);
         for (var i = 0; i < compiled.Timeline.Boards.Count; i++)
         {
+            var (drawings, description) = await items.DescribeAsync(compiled.Boards[i], cancel);
             await File.WriteAllBytesAsync(
-                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawn.GetValueOrDefault(compiled.Boards[i].Id, [])), cancel);
+                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
         }
 
         await File.WriteAllTextAsync(

@@ -166,6 +166,16 @@ public class ItemTests
     }
 
     [Fact]
+    public void A_board_is_described_without_giving_answers_away() => ItemWords.Describe(
+    [
+        new TextItem { Id = Guid.NewGuid(), Paragraphs = [[new TextRun("What pushes "), new TextRun("back?", IsBold: true)]] },
+        new TableItem { Id = Guid.NewGuid(), Rows = [[new("load", false, []), new("thrust", true, ["push"])]] },
+        Label("keystone", 0, 0, 1, 1), Label("rib", 0, 0, 1, 1) with { Number = 3 },
+        new CoverItem { Id = Guid.NewGuid(), Text = "7" }, new BlankItem { Id = Guid.NewGuid(), Answers = ["chain"] },
+        new FigureItem { Id = Guid.NewGuid(), Figure = new ClockFace { Hour = 3, Minute = 5 } },
+    ]).ShouldBe("What pushes back? Table: load, blank. Label: keystone. A part with the number 3. Something covered. A blank to fill. A clock face showing 3:05.");
+
+    [Fact]
     public void A_term_can_have_places_on_several_boards()
     {
         var term = Guid.NewGuid();

@@ -10,6 +10,7 @@ export class Player {
   private readonly painter: Painter;
   private readonly pictures = new PictureStore();
   private frame = 0;
+  private described = "";
   private loading = new Set<number>();
 
   /** @param tick Called with the time in ms whenever a picture was painted. */
@@ -67,9 +68,18 @@ export class Player {
     const scene = this.timeline.at(ms);
     const board = this.timeline.boards[scene.board]!;
     this.painter.paint({ ...scene, boardId: board.id, pictures: board.pictures, items: board.items }, ms);
+    this.describe(`${board.title}. ${board.description}`.trim());
     this.tick(ms);
     if (!this.audio.paused || this.painter.isFading) {
       this.repaint();
+    }
+  }
+
+  // Those who hear the lesson are told what the board shows; only when that changes.
+  private describe(words: string): void {
+    if (this.described !== words) {
+      this.described = words;
+      this.painter.canvas.setAttribute("aria-label", words);
     }
   }
 

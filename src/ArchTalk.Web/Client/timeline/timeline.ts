@@ -39,6 +39,8 @@ export interface Board {
   pictures: Picture[];
   inkSource: string;
   items: PlacedDrawing[];
+  /** What there is to see on it, in words. */
+  description: string;
   strokes: Stroke[] | null;
   heights: number[][];
   views: number[][];
@@ -129,6 +131,7 @@ export class Timeline {
       height: b.height,
       inkSource: b.ink,
       items: [],
+      description: "",
       strokes: null,
       pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })),
       heights: rows(b.heights, 2),
@@ -143,10 +146,11 @@ export class Timeline {
   async loadInk(index: number): Promise<void> {
     const board = this.boards[index];
     if (board && board.strokes === null) {
-      const file = await fetchJson<{ items?: PlacedDrawing[]; strokes: { key: string; style: number; lives: number[]; points: number[] }[] }>(
+      const file = await fetchJson<{ items?: PlacedDrawing[]; description?: string; strokes: { key: string; style: number; lives: number[]; points: number[] }[] }>(
         new URL(board.inkSource, this.base).href,
       );
       board.items = file.items ?? [];
+      board.description = file.description ?? "";
       board.strokes = file.strokes.map((s) => ({
         key: s.key,
         style: this.styles[s.style]!,
