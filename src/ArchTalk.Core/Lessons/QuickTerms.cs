@@ -15,6 +15,12 @@ public static partial class QuickTerms
 
     private static Term? ReadLine(string line, string language, Guid id)
     {
+        if (line.Length > LessonRules.LongestText)
+        {
+            // Too long for a term however it is divided; the rules of the list say so.
+            return new Term(id, line, "", "", language);
+        }
+
         var match = Line().Match(line);
         var word = match.Groups["word"].Value.Trim();
         return word.Length == 0 ? null : new Term(id, word, match.Groups["reading"].Value.Trim(), match.Groups["meaning"].Value.Trim(), language)

@@ -18,6 +18,10 @@ public class TermListsTests
         (term.Word, term.Reading, term.PartOfSpeech, term.Meaning, term.Language).ShouldBe((word, reading, part, meaning, "en"));
     }
 
+    [Fact]
+    public void A_line_without_end_is_refused_and_not_puzzled_over() =>
+        LessonRules.Terms(QuickTerms.Read(new string('(', 200_000), "", Guid.NewGuid)).Fault!.ShouldContain("longer than 2000");
+
     // Unicode collation through .NET's culture data: Swedish ä comes after z, Spanish ñ after n.
     [Fact]
     public void Words_are_ordered_by_their_own_alphabet_the_lessons_language_first() =>

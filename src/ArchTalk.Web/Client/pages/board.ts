@@ -1,7 +1,7 @@
 import { type ItemsView, ItemStore, type LabelView } from "../board/item-store";
 import {
-  cellsOf, duplicated, figureWords, freePlace, handlesOf, type Item, type Kind, kindWords, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
-  type TableItem, wordsOf,
+  cellsOf, duplicated, figureWords, freePlace, type Item, type Kind, kindWords, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
+  type TableItem,
 } from "../board/items";
 import { type Colors, RichText } from "../board/rich-text";
 import type { Look } from "../board/runs";
@@ -63,7 +63,6 @@ interface Seen {
 const page = pageData<{
   lesson: string;
   board: Board;
-  folder: string;
   boards: { id: string; title: string }[];
   terms: { id: string; word: string }[];
   colors: Colors;
@@ -912,14 +911,6 @@ const board = () =>
         this.fault = messageOf(error);
         this.status = "";
       }
-    },
-
-    itemWords(item: Item): string {
-      return `${kindWords[item.kind]}: ${wordsOf(item) || "empty"}`;
-    },
-
-    canPull(): boolean {
-      return this.one !== null && handlesOf(this.one).length > 0;
     },
   });
 

@@ -64,7 +64,6 @@ public sealed class PrepareBoardModel(LessonService lessons, ArchTalkDb db, Boar
     {
         lesson = Lesson.Id,
         board = Board,
-        folder = $"/lessons/{Lesson.Id:N}/boards/{BoardId:N}/",
         boards = Boards.Select(b => new { b.Id, b.Title }),
         terms = Terms.Select(t => new { t.Id, t.Word }),
         colors = new { inks = Inks.ToDictionary(s => s.Ink, s => s.Color), highlights = Highlights.ToDictionary(s => s.Ink, s => s.Color) },
