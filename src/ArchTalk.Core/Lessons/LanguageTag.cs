@@ -29,9 +29,12 @@ public static class LanguageTag
         $"“{(tag.Length <= 40 ? tag : string.Concat(tag.AsSpan(0, 40), "…"))}” isn't a language tag. Use one such as en, fr or pt-BR, or leave it empty.";
 
     /// <summary>The language's name in English: "Portuguese (Brazil)".</summary>
-    public static string Name(string tag) => tag.Length > 0 && IsKnown(tag) ? CultureInfo.GetCultureInfo(tag).EnglishName : tag;
+    public static string Name(string tag) => tag.Length > 0 && IsKnown(tag) ? Culture(tag).EnglishName : tag;
+
+    /// <summary>The culture of a tag: how numbers are written, how words are ordered; the invariant one for none or an unknown one.</summary>
+    public static CultureInfo Culture(string? tag) =>
+        !string.IsNullOrWhiteSpace(tag) && IsKnown(tag) ? CultureInfo.GetCultureInfo(tag.Trim()) : CultureInfo.InvariantCulture;
 
     /// <summary>The order of words in a language; the invariant one for none.</summary>
-    public static StringComparer Collation(string? tag) =>
-        StringComparer.Create(!string.IsNullOrEmpty(tag) && IsKnown(tag) ? CultureInfo.GetCultureInfo(tag) : CultureInfo.InvariantCulture, CompareOptions.None);
+    public static StringComparer Collation(string? tag) => StringComparer.Create(Culture(tag), CompareOptions.None);
 }

@@ -32,7 +32,26 @@ public abstract record Shape;
 /// <param name="Dash">Length of dashes and gaps in board units; 0 for an unbroken line.</param>
 /// <param name="Transform">The six numbers of an SVG matrix, or null for none.</param>
 public sealed record PathShape(
-    string D, string? Fill, string? Stroke = null, double StrokeWidth = 0, double Dash = 0, IReadOnlyList<double>? Transform = null) : Shape;
+    string D, string? Fill, string? Stroke = null, double StrokeWidth = 0, double Dash = 0, IReadOnlyList<double>? Transform = null) : Shape
+{
+    /// <summary>The box it fills so that writing can stand on it; null for lines and letters. Painters don't need it.</summary>
+    [JsonIgnore]
+    public Box? Ground { get; private init; }
+
+    /// <summary>A filled rectangle.</summary>
+    public static PathShape Rectangle(double x, double y, double width, double height, string fill, string? stroke = null, double strokeWidth = 0) =>
+        new(Outline.Rectangle(x, y, width, height), fill, stroke, strokeWidth) { Ground = new Box(x, y, width, height) };
+
+    /// <summary>A filled circle.</summary>
+    public static PathShape Circle(double x, double y, double radius, string fill, string? stroke = null, double strokeWidth = 0) =>
+        new(Outline.Circle(x, y, radius), fill, stroke, strokeWidth) { Ground = new Box(x - radius, y - radius, 2 * radius, 2 * radius) };
+}
+
+/// <summary>A box in board units.</summary>
+public readonly record struct Box(double X, double Y, double Width, double Height)
+{
+    public bool Contains(double x, double y) => x >= X && x <= X + Width && y >= Y && y <= Y + Height;
+}
 
 /// <summary>One line of writing, or a part of one.</summary>
 /// <param name="X">Of the anchor, in board units.</param>

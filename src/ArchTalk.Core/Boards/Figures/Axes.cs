@@ -1,5 +1,6 @@
 using System.Globalization;
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Core.Boards.Figures;
 
@@ -47,8 +48,8 @@ public sealed record Axes : Figure
 
     public override Drawing Draw(double width, double height)
     {
-        var culture = CultureOf(Locale);
-        var shapes = new List<Shape> { new PathShape(Outline.Rectangle(0, 0, width, height), Paper) };
+        var culture = LanguageTag.Culture(Locale);
+        var shapes = new List<Shape> { PathShape.Rectangle(0, 0, width, height, Palette.Paper) };
         (double X, double Y) At(double x, double y) => Place(x, y, width, height);
         void Line(double x0, double y0, double x1, double y1, string color, double thick)
         {
@@ -63,13 +64,13 @@ public sealed record Axes : Figure
         {
             if (ShowsGrid)
             {
-                Line(x, YFrom, x, YTo, "#D9D2C3", 2);
+                Line(x, YFrom, x, YTo, Palette.Hairline, 2);
             }
 
             var (px, py) = At(x, xAxis);
             if (x != yAxis || xAxis != 0)
             {
-                shapes.Add(new TextShape(Write(x, culture), px, py + 12 + (0.8 * letters), letters, Ink, TextShape.Middle));
+                shapes.Add(new TextShape(Write(x, culture), px, py + 12 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
             }
         }
 
@@ -77,31 +78,31 @@ public sealed record Axes : Figure
         {
             if (ShowsGrid)
             {
-                Line(XFrom, y, XTo, y, "#D9D2C3", 2);
+                Line(XFrom, y, XTo, y, Palette.Hairline, 2);
             }
 
             var (px, py) = At(yAxis, y);
             if (y != xAxis || yAxis != 0)
             {
-                shapes.Add(new TextShape(Write(y, culture), px - 12, py + (0.34 * letters), letters, Ink, TextShape.End));
+                shapes.Add(new TextShape(Write(y, culture), px - 12, py + (0.34 * letters), letters, Palette.Ink, TextShape.End));
             }
         }
 
-        Line(XFrom, xAxis, XTo, xAxis, Ink, 4);
-        Line(yAxis, YFrom, yAxis, YTo, Ink, 4);
+        Line(XFrom, xAxis, XTo, xAxis, Palette.Ink, 4);
+        Line(yAxis, YFrom, yAxis, YTo, Palette.Ink, 4);
         AddArrows(shapes, At(XTo, xAxis), At(yAxis, YTo));
         if (Curve.Length > 0 && Figures.Curve.Parse(Curve).Curve is { } curve)
         {
-            shapes.AddRange(CurveRuns(curve, width, height).Select(run => new PathShape(Outline.Run([.. run]), null, "#00568A", 5)));
+            shapes.AddRange(CurveRuns(curve, width, height).Select(run => new PathShape(Outline.Run([.. run]), null, Palette.Blue, 5)));
         }
 
         foreach (var point in Points)
         {
             var (px, py) = At(point.X, point.Y);
-            shapes.Add(new PathShape(Outline.Circle(px, py, 9), "#AD4C00", Paper, 3));
+            shapes.Add(PathShape.Circle(px, py, 9, Palette.Vermilion, Palette.Paper, 3));
             if (point.Name.Length > 0)
             {
-                shapes.Add(new TextShape(point.Name, px + 14, py - 14, 34, "#AD4C00", IsBold: true));
+                shapes.Add(new TextShape(point.Name, px + 14, py - 14, 34, Palette.Vermilion, IsBold: true));
             }
         }
 
@@ -182,10 +183,10 @@ public sealed record Axes : Figure
 
     private void AddArrows(List<Shape> shapes, (double X, double Y) right, (double X, double Y) top)
     {
-        shapes.Add(new PathShape(Outline.Polygon((right.X + 18, right.Y), (right.X, right.Y - 10), (right.X, right.Y + 10)), Ink));
-        shapes.Add(new PathShape(Outline.Polygon((top.X, top.Y - 18), (top.X - 10, top.Y), (top.X + 10, top.Y)), Ink));
-        shapes.Add(new TextShape(XName, right.X + 22, right.Y - 18, 34, Ink, TextShape.Middle, IsBold: true));
-        shapes.Add(new TextShape(YName, top.X + 16, top.Y - 14, 34, Ink, IsBold: true));
+        shapes.Add(new PathShape(Outline.Polygon((right.X + 18, right.Y), (right.X, right.Y - 10), (right.X, right.Y + 10)), Palette.Ink));
+        shapes.Add(new PathShape(Outline.Polygon((top.X, top.Y - 18), (top.X - 10, top.Y), (top.X + 10, top.Y)), Palette.Ink));
+        shapes.Add(new TextShape(XName, right.X + 22, right.Y - 18, 34, Palette.Ink, TextShape.Middle, IsBold: true));
+        shapes.Add(new TextShape(YName, top.X + 16, top.Y - 14, 34, Palette.Ink, IsBold: true));
     }
 
     private static string? Range(string axis, double from, double to, double step) =>

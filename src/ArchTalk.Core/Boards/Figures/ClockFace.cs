@@ -37,10 +37,10 @@ public sealed record ClockFace : Figure
         PathShape Stroke(double degrees, double from, double to, double thick)
         {
             var ((x0, y0), (x1, y1)) = (At(degrees, from), At(degrees, to));
-            return new PathShape(Outline.Line(x0, y0, x1, y1), null, Ink, thick);
+            return new PathShape(Outline.Line(x0, y0, x1, y1), null, Palette.Ink, thick);
         }
 
-        var shapes = new List<Shape> { new PathShape(Outline.Circle(middle, middle, radius), Paper, Ink, Math.Max(3, size / 80)) };
+        var shapes = new List<Shape> { PathShape.Circle(middle, middle, radius, Palette.Paper, Palette.Ink, Math.Max(3, size / 80)) };
         for (var minute = 0; minute < 60; minute++)
         {
             var isHour = minute % 5 == 0;
@@ -56,7 +56,7 @@ public sealed record ClockFace : Figure
             for (var hour = 1; hour <= 12; hour++)
             {
                 var (x, y) = At(HourAngle(hour, 0), 0.76);
-                shapes.Add(new TextShape(hour.ToString(CultureInfo.InvariantCulture), x, y + (0.34 * letters), letters, Ink, TextShape.Middle, IsBold: true));
+                shapes.Add(new TextShape(hour.ToString(CultureInfo.InvariantCulture), x, y + (0.34 * letters), letters, Palette.Ink, TextShape.Middle, IsBold: true));
             }
         }
 
@@ -64,7 +64,7 @@ public sealed record ClockFace : Figure
         {
             shapes.Add(Stroke(HourAngle(Hour, Minute), -0.08, 0.48, Math.Max(5, size / 40)));
             shapes.Add(Stroke(MinuteAngle(Minute), -0.08, 0.82, Math.Max(3, size / 65)));
-            shapes.Add(new PathShape(Outline.Circle(middle, middle, Math.Max(6, size / 40)), Ink));
+            shapes.Add(PathShape.Circle(middle, middle, Math.Max(6, size / 40), Palette.Ink));
         }
 
         return new Drawing(size, size, shapes);

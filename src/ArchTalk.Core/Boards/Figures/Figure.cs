@@ -13,10 +13,6 @@ namespace ArchTalk.Core.Boards.Figures;
 [JsonDerivedType(typeof(Axes), "axes")]
 public abstract record Figure
 {
-    internal const string Ink = "#1E2A2B";
-    internal const string Quiet = "#8A8170";
-    internal const string Paper = "#FFFFFF";
-
     /// <summary>What is wrong with the parameters, said so that a teacher can mend it; null when they are right.</summary>
     public abstract string? Fault();
 
@@ -25,19 +21,6 @@ public abstract record Figure
 
     /// <summary>What it shows, in words, for those who hear it.</summary>
     public abstract string Describe();
-
-    /// <summary>The culture of a BCP 47 tag; the invariant one for none or an unknown one.</summary>
-    internal static CultureInfo CultureOf(string locale)
-    {
-        try
-        {
-            return locale.Length == 0 ? CultureInfo.InvariantCulture : CultureInfo.GetCultureInfo(locale);
-        }
-        catch (CultureNotFoundException)
-        {
-            return CultureInfo.InvariantCulture;
-        }
-    }
 
     /// <summary>A number as that culture writes it, without needless decimals.</summary>
     internal static string Write(double value, CultureInfo culture) =>

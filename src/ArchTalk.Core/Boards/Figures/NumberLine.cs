@@ -1,5 +1,6 @@
 using System.Globalization;
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Core.Boards.Figures;
 
@@ -33,15 +34,15 @@ public sealed record NumberLine : Figure
 
     public override Drawing Draw(double width, double height)
     {
-        var culture = CultureOf(Locale);
+        var culture = LanguageTag.Culture(Locale);
         var letters = Math.Clamp(height * 0.36, 24, 60);
         var (left, right, line) = (letters, width - letters, Math.Max(20, height * 0.35));
         double Place(double value) => left + ((value - From) / (To - From) * (right - left));
         var shapes = new List<Shape>
         {
-            new PathShape(Outline.Line(left / 3, line, width - (left / 3), line), null, Ink, 4),
-            new PathShape(Outline.Polygon((0, line), (16, line - 10), (16, line + 10)), Ink),
-            new PathShape(Outline.Polygon((width, line), (width - 16, line - 10), (width - 16, line + 10)), Ink),
+            new PathShape(Outline.Line(left / 3, line, width - (left / 3), line), null, Palette.Ink, 4),
+            new PathShape(Outline.Polygon((0, line), (16, line - 10), (16, line + 10)), Palette.Ink),
+            new PathShape(Outline.Polygon((width, line), (width - 16, line - 10), (width - 16, line + 10)), Palette.Ink),
         };
         var steps = (int)Math.Floor(((To - From) / Step) + 1e-9);
         for (var i = 0; i <= steps; i++)
@@ -49,14 +50,14 @@ public sealed record NumberLine : Figure
             var x = Place(From + (i * Step));
             var isNumbered = NumberEvery > 0 && i % NumberEvery == 0;
             var half = isNumbered ? 16 : 10;
-            shapes.Add(new PathShape(Outline.Line(x, line - half, x, line + half), null, Ink, 3));
+            shapes.Add(new PathShape(Outline.Line(x, line - half, x, line + half), null, Palette.Ink, 3));
             if (isNumbered)
             {
-                shapes.Add(new TextShape(Write(From + (i * Step), culture), x, line + 20 + (0.8 * letters), letters, Ink, TextShape.Middle));
+                shapes.Add(new TextShape(Write(From + (i * Step), culture), x, line + 20 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
             }
         }
 
-        shapes.AddRange(Marked.Select(m => new PathShape(Outline.Circle(Place(m), line, 12), "#AD4C00", Paper, 3)));
+        shapes.AddRange(Marked.Select(m => PathShape.Circle(Place(m), line, 12, Palette.Vermilion, Palette.Paper, 3)));
         return new Drawing(width, Math.Max(height, line + 24 + letters), shapes);
     }
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Numerics;
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Core.Boards.Figures;
 
@@ -37,7 +38,7 @@ public sealed record PlaceValueChart : Figure
     /// <summary>The columns from the highest place to the lowest.</summary>
     public IReadOnlyList<PlaceColumn> Columns()
     {
-        var culture = CultureOf(Locale);
+        var culture = LanguageTag.Culture(Locale);
         var (whole, part) = Digits();
         var columns = new List<PlaceColumn>();
         for (var power = Math.Max(whole.Length, Places) - 1; power >= 0; power--)
@@ -67,13 +68,13 @@ public sealed record PlaceValueChart : Figure
         for (var i = 0; i < columns.Count; i++)
         {
             var x = i * column;
-            shapes.Add(new PathShape(Outline.Rectangle(x, 0, column, head), columns[i].Group % 2 == 0 ? "#E3D7BD" : "#F5F1E8", Quiet, 2));
-            shapes.Add(new PathShape(Outline.Rectangle(x, head, column, body), Paper, Quiet, 2));
-            shapes.Add(new TextShape(columns[i].Heading, x + (column / 2), (head / 2) + (0.34 * headLetters), headLetters, Ink, TextShape.Middle));
-            shapes.Add(new TextShape(columns[i].Digit, x + (column / 2), head + (body / 2) + (0.34 * letters), letters, Ink, TextShape.Middle, IsBold: true));
+            shapes.Add(PathShape.Rectangle(x, 0, column, head, columns[i].Group % 2 == 0 ? Palette.Stone : Palette.PaleStone, Palette.Edge, 2));
+            shapes.Add(PathShape.Rectangle(x, head, column, body, Palette.Paper, Palette.Edge, 2));
+            shapes.Add(new TextShape(columns[i].Heading, x + (column / 2), (head / 2) + (0.34 * headLetters), headLetters, Palette.Ink, TextShape.Middle));
+            shapes.Add(new TextShape(columns[i].Digit, x + (column / 2), head + (body / 2) + (0.34 * letters), letters, Palette.Ink, TextShape.Middle, IsBold: true));
             if (i > 0 && columns[i].Group != columns[i - 1].Group)
             {
-                shapes.Add(new PathShape(Outline.Line(x, 0, x, height), null, Ink, columns[i].Group < 0 ? 10 : 5));
+                shapes.Add(new PathShape(Outline.Line(x, 0, x, height), null, Palette.Ink, columns[i].Group < 0 ? 10 : 5));
             }
         }
 

@@ -34,12 +34,12 @@ public sealed record UnitCubes : Figure
         (double X, double Y) At(int l, int d, int h) => (3 + ((Depth + l - d) * Cos30 * edge), 3 + ((((l + d) * 0.5) + Height - h) * edge));
         var shapes = new List<Shape>();
         void Square((double, double) a, (double, double) b, (double, double) c, (double, double) d, string fill) =>
-            shapes.Add(new PathShape(Outline.Polygon(a, b, c, d), fill, Ink, 3));
+            shapes.Add(new PathShape(Outline.Polygon(a, b, c, d), fill, Palette.Ink, 3));
         for (var l = 0; l < Length; l++)
         {
             for (var d = 0; d < Depth; d++)
             {
-                Square(At(l, d, Height), At(l + 1, d, Height), At(l + 1, d + 1, Height), At(l, d + 1, Height), "#FBF9F4");
+                Square(At(l, d, Height), At(l + 1, d, Height), At(l + 1, d + 1, Height), At(l, d + 1, Height), Palette.LitSide);
             }
         }
 
@@ -47,12 +47,12 @@ public sealed record UnitCubes : Figure
         {
             for (var l = 0; l < Length; l++)
             {
-                Square(At(l, Depth, h), At(l + 1, Depth, h), At(l + 1, Depth, h + 1), At(l, Depth, h + 1), "#D9D2C3");
+                Square(At(l, Depth, h), At(l + 1, Depth, h), At(l + 1, Depth, h + 1), At(l, Depth, h + 1), Palette.ShadedSide);
             }
 
             for (var d = 0; d < Depth; d++)
             {
-                Square(At(Length, d, h), At(Length, d + 1, h), At(Length, d + 1, h + 1), At(Length, d, h + 1), "#B9AF9A");
+                Square(At(Length, d, h), At(Length, d + 1, h), At(Length, d + 1, h + 1), At(Length, d, h + 1), Palette.DarkSide);
             }
         }
 

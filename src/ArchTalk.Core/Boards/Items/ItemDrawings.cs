@@ -5,10 +5,6 @@ namespace ArchTalk.Core.Boards.Items;
 /// <summary>Draws the items of a board: one drawing for each, in the item's own coordinates.</summary>
 public sealed class ItemDrawings(ITextMeasure measure)
 {
-    private const string Ink = "#1E2A2B";
-    private const string Paper = "#FFFFFF";
-    private const string Edge = "#8A8170";
-    private const string Stone = "#E3D7BD";
     private const double Line = 3;
 
     private readonly TextSetter setter = new(measure);
@@ -39,33 +35,33 @@ public sealed class ItemDrawings(ITextMeasure measure)
         var padding = 0.35 * size;
         var columns = table.Rows.Count == 0 ? 0 : table.Rows.Max(r => r.Count);
         var widths = ColumnWidths(table, columns, size, padding);
+        double[] lefts = [.. widths.Select((_, c) => widths.Take(c).Sum())];
+        bool IsHeader(int row, int column) => (table.HasHeaderRow && row == 0) || (table.HasHeaderColumn && column == 0);
         var shapes = new List<Shape>();
         var y = 0.0;
         for (var r = 0; r < table.Rows.Count; r++)
         {
+            var row = table.Rows[r];
             var writing = new List<Shape>();
             var height = TextSetter.LineHeight * size;
-            for (int c = 0; c < columns; c++)
+            for (var c = 0; c < row.Count; c++)
             {
-                var x = widths.Take(c).Sum();
-                var cell = c < table.Rows[r].Count ? table.Rows[r][c] : new TableCell("", IsBlank: false, []);
-                var isHeader = (table.HasHeaderRow && r == 0) || (table.HasHeaderColumn && c == 0);
-                if (cell.IsBlank)
+                var (x, right) = (lefts[c] + padding, lefts[c] + widths[c] - padding);
+                if (row[c].IsBlank)
                 {
                     var line = y + padding + (1.05 * size);
-                    writing.Add(new PathShape(Outline.Line(x + padding, line, x + widths[c] - padding, line), null, Ink, Line, 8));
+                    writing.Add(new PathShape(Outline.Line(x, line, right, line), null, Palette.Ink, Line, 8));
                 }
                 else
                 {
-                    height = Math.Max(height, setter.Set(writing, cell.Text, x + padding, y + padding, widths[c] - (2 * padding), size, isHeader, TextSettings.AlignStart));
+                    height = Math.Max(height, setter.Set(writing, row[c].Text, x, y + padding, right - x, size, IsHeader(r, c), TextSettings.AlignStart));
                 }
             }
 
             height += 2 * padding;
             for (var c = 0; c < columns; c++)
             {
-                var isHeader = (table.HasHeaderRow && r == 0) || (table.HasHeaderColumn && c == 0);
-                shapes.Add(new PathShape(Outline.Rectangle(widths.Take(c).Sum(), y, widths[c], height), isHeader ? Stone : Paper, Edge, 2));
+                shapes.Add(PathShape.Rectangle(lefts[c], y, widths[c], height, IsHeader(r, c) ? Palette.Stone : Palette.Paper, Palette.Edge, 2));
             }
 
             shapes.AddRange(writing);
@@ -104,16 +100,16 @@ public sealed class ItemDrawings(ITextMeasure measure)
             var (fromX, fromY) = LineStart(width, height, tipX, tipY);
 
             // A light line under the dark one is seen on dark pictures too.
-            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Paper, 8));
-            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Ink, Line));
-            shapes.Add(new PathShape(Outline.Circle(tipX, tipY, 8), Ink, Paper, Line));
+            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Palette.Paper, 8));
+            shapes.Add(new PathShape(Outline.Line(fromX, fromY, tipX, tipY), null, Palette.Ink, Line));
+            shapes.Add(PathShape.Circle(tipX, tipY, 8, Palette.Ink, Palette.Paper, Line));
         }
 
         shapes.Add(label.Number > 0
-            ? new PathShape(Outline.Circle(width / 2, height / 2, height / 2), Paper, Ink, Line)
-            : new PathShape(Outline.Rectangle(0, 0, width, height), Paper, Edge, 2));
+            ? PathShape.Circle(width / 2, height / 2, height / 2, Palette.Paper, Palette.Ink, Line)
+            : PathShape.Rectangle(0, 0, width, height, Palette.Paper, Palette.Edge, 2));
         shapes.Add(new TextShape(
-            text, width / 2, (height / 2) + (0.34 * size), size, Ink, TextShape.Middle, label.Number > 0,
+            text, width / 2, (height / 2) + (0.34 * size), size, Palette.Ink, TextShape.Middle, label.Number > 0,
             TextSetter.Direction(text) ?? false, label.Language.Length > 0 ? label.Language : null));
         return new Drawing(width, height, shapes);
     }
@@ -130,10 +126,10 @@ public sealed class ItemDrawings(ITextMeasure measure)
     private Drawing Cover(CoverItem cover)
     {
         var size = TextSizes.Units(TextSizes.Small);
-        var shapes = new List<Shape> { new PathShape(Outline.Rectangle(0, 0, cover.Width, cover.Height), Stone, Edge, Line) };
+        var shapes = new List<Shape> { PathShape.Rectangle(0, 0, cover.Width, cover.Height, Palette.Stone, Palette.Edge, Line) };
         if (cover.Text.Length > 0)
         {
-            shapes.Add(new TextShape(cover.Text, cover.Width / 2, (cover.Height / 2) + (0.34 * size), size, Ink, TextShape.Middle, IsBold: true));
+            shapes.Add(new TextShape(cover.Text, cover.Width / 2, (cover.Height / 2) + (0.34 * size), size, Palette.Ink, TextShape.Middle, IsBold: true));
         }
 
         return new Drawing(cover.Width, cover.Height, shapes);
@@ -142,7 +138,7 @@ public sealed class ItemDrawings(ITextMeasure measure)
     private static Drawing Blank(BlankItem blank) => new(blank.Width, blank.Height,
     [
         blank.IsBox
-            ? new PathShape(Outline.Rectangle(0, 0, blank.Width, blank.Height), Paper, Ink, Line)
-            : new PathShape(Outline.Line(0, blank.Height - Line, blank.Width, blank.Height - Line), null, Ink, Line),
+            ? PathShape.Rectangle(0, 0, blank.Width, blank.Height, Palette.Paper, Palette.Ink, Line)
+            : new PathShape(Outline.Line(0, blank.Height - Line, blank.Width, blank.Height - Line), null, Palette.Ink, Line),
     ]);
 }

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Xml;
 using System.Xml.Linq;
 using ArchTalk.Core.Ink;
@@ -169,6 +168,6 @@ public static class ItemRules
     private static string Tidy(string? text, int longest)
     {
         var tidy = (text ?? "").Trim();
-        return tidy.Length <= longest ? tidy : string.Create(CultureInfo.InvariantCulture, $"{tidy[..longest]}");
+        return tidy[..Math.Min(tidy.Length, longest)];
     }
 }

@@ -102,32 +102,24 @@ public sealed class TextSetter(ITextMeasure measure)
     {
         var lines = new List<List<TextRun>> { new() };
         var used = 0.0;
-        foreach (var piece in Pieces(runs))
+        foreach (var piece in Pieces(runs).SelectMany(p => VisibleWidth(p, size) > width ? Split(p, width, size) : [p]))
         {
-            var wide = WidthOf(piece, size);
-            var visible = WidthOf([.. piece.Select((r, i) => i == piece.Count - 1 ? r with { Text = r.Text.TrimEnd(' ') } : r)], size);
-            if (used > 0 && used + visible > width)
+            if (used > 0 && used + VisibleWidth(piece, size) > width)
             {
                 lines.Add([]);
                 used = 0;
             }
 
-            foreach (var part in visible > width ? Split(piece, width, size) : [piece])
-            {
-                var partWide = visible > width ? WidthOf(part, size) : wide;
-                if (used > 0 && used + partWide > width && visible > width)
-                {
-                    lines.Add([]);
-                    used = 0;
-                }
-
-                Append(lines[^1], part);
-                used += partWide;
-            }
+            Append(lines[^1], piece);
+            used += WidthOf(piece, size);
         }
 
         return lines;
     }
+
+    // The space after a word may hang over the end of its line.
+    private double VisibleWidth(List<TextRun> piece, double size) =>
+        WidthOf([.. piece.SkipLast(1), piece[^1] with { Text = piece[^1].Text.TrimEnd(' ') }], size);
 
     // A piece is what stays on one line: a word with the space after it, or one character of a script without spaces.
     private static List<List<TextRun>> Pieces(IReadOnlyList<TextRun> runs)
@@ -251,7 +243,7 @@ public sealed class TextSetter(ITextMeasure measure)
         if (run.Highlight.Length > 0)
         {
             var color = InkStyle.All[InkStyle.IndexOf(InkStyle.Highlighter, run.Highlight, "medium")].Color;
-            shapes.Insert(0, new PathShape(Outline.Rectangle(x, baseline - (0.8 * size), width, 1.04 * size), color));
+            shapes.Insert(0, PathShape.Rectangle(x, baseline - (0.8 * size), width, 1.04 * size, color));
         }
 
         var language = run.Language.Length > 0 ? run.Language : null;

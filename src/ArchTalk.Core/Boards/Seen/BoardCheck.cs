@@ -150,8 +150,8 @@ public static class BoardCheck
         };
         var (x, y, height) = (item.X + left, item.Y + text.Y - (0.8 * text.Size), text.Size);
         var ink = Contrast.Luminance(Rgb.Parse(text.Fill));
-        var own = drawing.Shapes.Take(s).OfType<PathShape>().LastOrDefault(p => p.Fill is not null && Covers(p, text.X, text.Y - (0.3 * text.Size)));
-        var ratio = own?.Fill is { } fill ? Contrast.Ratio(ink, Contrast.Luminance(Rgb.Parse(fill))) : Behind(items, i, x, y, width, height, picture, ink);
+        var own = Ground(drawing.Shapes.Take(s), text.X, text.Y - (0.3 * text.Size));
+        var ratio = own is { } ground ? Contrast.Ratio(ink, ground) : Behind(items, i, x, y, width, height, picture, ink);
         return new Writing(text.Text, text.Size, x, y, width, height, ratio);
     }
 
@@ -163,9 +163,9 @@ public static class BoardCheck
         {
             var (item, drawing) = items[i];
             var (innerX, innerY) = (x + (width / 2) - item.X, y + (height / 2) - item.Y);
-            if (drawing.Shapes.OfType<PathShape>().LastOrDefault(p => p.Fill is not null && p.Transform is null && Covers(p, innerX, innerY)) is { } ground)
+            if (Ground(drawing.Shapes, innerX, innerY) is { } ground)
             {
-                return Contrast.Ratio(ink, Contrast.Luminance(Rgb.Parse(ground.Fill!)));
+                return Contrast.Ratio(ink, ground);
             }
         }
 
@@ -180,15 +180,9 @@ public static class BoardCheck
         return ink >= dark && ink <= light ? 1 : Math.Min(Contrast.Ratio(ink, dark), Contrast.Ratio(ink, light));
     }
 
-    // Grounds are drawn as rectangles ("Mx yhwvh…") and circles; anything else is a line or a letter.
-    private static bool Covers(PathShape shape, double x, double y)
-    {
-        var numbers = shape.D.TrimStart('M').Split([' ', 'h', 'v', 'a', 'Z'], StringSplitOptions.RemoveEmptyEntries);
-        double Read(int i) => i < numbers.Length && double.TryParse(numbers[i], System.Globalization.CultureInfo.InvariantCulture, out var value) ? value : 0;
-        var (left, top) = (Read(0), Read(1));
-        return shape.D.Contains('h', StringComparison.Ordinal) ? x >= left && x <= left + Read(2) && y >= top && y <= top + Read(3)
-            : shape.D.Contains('a', StringComparison.Ordinal) && Math.Abs(x - left - Read(2)) <= Read(2) && Math.Abs(y - top) <= Read(2);
-    }
+    // The luminance of the last shape that fills a place with colour; null where nothing does.
+    private static double? Ground(IEnumerable<Shape> shapes, double x, double y) =>
+        shapes.OfType<PathShape>().LastOrDefault(p => p.Ground is { } box && box.Contains(x, y)) is { Fill: { } fill } ? Contrast.Luminance(Rgb.Parse(fill)) : null;
 
     // Where a writing ink would not be seen: cells of a coarse grid whose ground is too near to it, as one box for each ink.
     private static IEnumerable<Finding> Inks(Pixels picture, int boardHeight)
