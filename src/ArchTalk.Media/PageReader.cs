@@ -1,5 +1,6 @@
 using System.Globalization;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Lessons;
 using CliWrap;
 using SkiaSharp;
 
@@ -54,27 +55,15 @@ public sealed class PageReader(MediaPrograms programs, MediaLimits limits)
     }
 
     /// <summary>Tesseract's name of the language of a BCP 47 tag.</summary>
-    public static string NameOf(string tag)
-    {
-        try
-        {
-            return Names.TryGetValue(tag, out var name) ? name : CultureInfo.GetCultureInfo(tag).ThreeLetterISOLanguageName;
-        }
-        catch (CultureNotFoundException)
-        {
-            return Fallback;
-        }
-    }
+    public static string NameOf(string tag) =>
+        Names.TryGetValue(tag, out var name) ? name : LanguageTag.IsKnown(tag) ? LanguageTag.Culture(tag).ThreeLetterISOLanguageName : Fallback;
 
     private static int Shrink(string picture, string target)
     {
         using var bitmap = SKBitmap.Decode(picture) ?? throw new MediaException("The picture could not be read.");
         var width = Math.Min(ReadingWidth, bitmap.Width);
         var height = Math.Max(1, (int)((long)bitmap.Height * width / bitmap.Width));
-        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
-        using var image = SKImage.FromBitmap(bitmap);
-        surface.Canvas.Clear(SKColors.White);
-        surface.Canvas.DrawImage(image, new SKRect(0, 0, width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var surface = Pictures.Draw(bitmap, new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
         using var small = surface.Snapshot();
         using var data = small.Encode(SKEncodedImageFormat.Png, 1);
         using var file = File.Create(target);

@@ -9,7 +9,7 @@ public static class PicturePixels
     /// <exception cref="MediaException">The file isn't a picture.</exception>
     public static Pixels Read(string file)
     {
-        using var bitmap = SKBitmap.Decode(file, new SKImageInfo(0, 0)) ?? SKBitmap.Decode(file) ?? throw new MediaException("The picture could not be read.");
+        using var bitmap = SKBitmap.Decode(file) ?? throw new MediaException("The picture could not be read.");
         return Of(bitmap, bitmap.Width);
     }
 
@@ -17,10 +17,7 @@ public static class PicturePixels
     {
         var width = Math.Min(mostWidth, bitmap.Width);
         var height = Math.Max(1, (int)((long)bitmap.Height * width / bitmap.Width));
-        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        surface.Canvas.Clear(SKColors.White);
-        using var image = SKImage.FromBitmap(bitmap);
-        surface.Canvas.DrawImage(image, new SKRect(0, 0, width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var surface = Pictures.Draw(bitmap, new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
         using var pixels = surface.PeekPixels();
         var rgba = pixels.GetPixelSpan();
         var rgb = new byte[width * height * 3];

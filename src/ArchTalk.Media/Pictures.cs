@@ -108,13 +108,20 @@ public static class Pictures
         return files;
     }
 
-    private static PictureFile WriteCopy(SKBitmap bitmap, string folder, string name, int width, int height)
+    /// <summary>Draws a picture at another size on white: what shows through a picture is paper.</summary>
+    internal static SKSurface Draw(SKBitmap bitmap, SKImageInfo size)
     {
-        // What shows through a picture is paper, so a white ground is right, and JPEG will do for every copy.
-        using var surface = SKSurface.Create(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        var surface = SKSurface.Create(size);
         surface.Canvas.Clear(SKColors.White);
         using var image = SKImage.FromBitmap(bitmap);
-        surface.Canvas.DrawImage(image, new SKRect(0, 0, width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        surface.Canvas.DrawImage(image, new SKRect(0, 0, size.Width, size.Height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        return surface;
+    }
+
+    private static PictureFile WriteCopy(SKBitmap bitmap, string folder, string name, int width, int height)
+    {
+        // JPEG will do for every copy, since none lets anything show through.
+        using var surface = Draw(bitmap, new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
         using var copy = surface.Snapshot();
         using var data = copy.Encode(SKEncodedImageFormat.Jpeg, JpegQuality);
         using var output = File.Create(Path.Combine(folder, $"{name}.jpg"));

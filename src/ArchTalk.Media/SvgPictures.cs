@@ -89,7 +89,7 @@ public static partial class SvgPictures
         }
 
         var count = 0;
-        var clean = Copy(root, 0, limits, ref count)!;
+        var clean = Copy(root, limits, ref count)!;
         CheckUses(clean, limits);
         Size(clean);
         return new XDocument(clean);
@@ -146,7 +146,7 @@ public static partial class SvgPictures
         return root ?? throw new XmlException("There is no element.");
     }
 
-    private static XElement? Copy(XElement from, int depth, MediaLimits limits, ref int count)
+    private static XElement? Copy(XElement from, MediaLimits limits, ref int count)
     {
         if (from.Name.Namespace != Svg || !Elements.Contains(from.Name.LocalName))
         {
@@ -180,7 +180,7 @@ public static partial class SvgPictures
 
         foreach (var node in from.Nodes())
         {
-            if (node is XElement child && Copy(child, depth + 1, limits, ref count) is { } kept)
+            if (node is XElement child && Copy(child, limits, ref count) is { } kept)
             {
                 to.Add(kept);
             }

@@ -36,7 +36,7 @@ public sealed class PrepareTests : IAsyncLifetime
 
     private Task<JsonElement> SaveAsync(int version, params object[] content) => ida.CallAsync(HttpMethod.Put, Items, new { content, version });
 
-    private static int Count(JsonElement view) => view.GetProperty("section").GetProperty("content").GetArrayLength();
+    private static int Count(JsonElement view) => view.GetProperty("content").GetArrayLength();
 
     [Fact]
     public async Task Items_are_drawn_and_undo_and_redo_survive_a_reload()
@@ -44,12 +44,12 @@ public sealed class PrepareTests : IAsyncLifetime
         await SaveAsync(0, Cover(10));
         var two = await SaveAsync(1, Cover(10), Label("hoop", 200, 200));
         two.GetProperty("drawings").GetArrayLength().ShouldBe(2);
-        two.GetProperty("section").GetProperty("content")[1].GetProperty("width").GetDouble().ShouldNotBe(100, "a label is as wide as its words");
+        two.GetProperty("content")[1].GetProperty("width").GetDouble().ShouldNotBe(100, "a label is as wide as its words");
 
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(2);
         Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/undo")).ShouldBe(1);
         var reloaded = await ida.CallAsync(HttpMethod.Get, Items);
-        reloaded.GetProperty("section").GetProperty("canRedo").GetBoolean().ShouldBeTrue();
+        reloaded.GetProperty("canRedo").GetBoolean().ShouldBeTrue();
         Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/redo")).ShouldBe(2);
     }
 
@@ -89,9 +89,9 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         var other = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Other" })).GetProperty("id").GetGuid();
         var view = await SaveAsync(0, Cover(10), Cover(300));
-        var id = view.GetProperty("section").GetProperty("content")[1].GetProperty("id").GetGuid();
+        var id = view.GetProperty("content")[1].GetProperty("id").GetGuid();
         await ida.CallAsync(HttpMethod.Post, $"{Items}/copy", new { ids = new[] { id }, to = new[] { other, board } });
-        var copied = (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{other}/items")).GetProperty("section").GetProperty("content");
+        var copied = (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{other}/items")).GetProperty("content");
         copied.GetArrayLength().ShouldBe(1);
         copied[0].GetProperty("x").GetDouble().ShouldBe(300);
         copied[0].GetProperty("id").GetGuid().ShouldNotBe(id);

@@ -51,6 +51,7 @@ internal sealed class BoardConfiguration : IEntityTypeConfiguration<Board>
         AsJsonList(builder.Property(b => b.Links)).HasDefaultValue(new List<BoardLink>());
         AsJson(builder.Property(b => b.Scan));
         AsJson(builder.Property(b => b.Clip));
+        builder.Ignore(b => b.InPixels);
     }
 
     private static PropertyBuilder<List<T>> AsJsonList<T>(PropertyBuilder<List<T>> property) => property.HasConversion(

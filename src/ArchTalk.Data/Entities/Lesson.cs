@@ -115,6 +115,9 @@ public sealed class Board
 
     public DateTimeOffset? DeletedAt { get; set; }
 
+    /// <summary>The copies of its picture in pixels, small to large; a drawing kept as such is none of them.</summary>
+    public IEnumerable<PictureCopy> InPixels => Pictures.Where(p => p.File.EndsWith(".jpg", StringComparison.Ordinal));
+
     public Core.Boards.Board ToCore() => new(Id, Title, Height);
 }
 

@@ -13,6 +13,15 @@ public sealed class LessonFiles
 
     public string Root { get; }
 
+    /// <summary>Deletes a folder with all that is in it, if it is there.</summary>
+    public static void Discard(string folder)
+    {
+        if (Directory.Exists(folder))
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+    }
+
     public string Database => Path.Combine(Root, "archtalk.db");
 
     public string Keys => Directory.CreateDirectory(Path.Combine(Root, "keys")).FullName;

@@ -117,10 +117,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         }
         finally
         {
-            if (Directory.Exists(draft))
-            {
-                Directory.Delete(draft, recursive: true);
-            }
+            LessonFiles.Discard(draft);
         }
     }
 
@@ -134,7 +131,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         ? Path.Combine(files.Board(board.LessonId, board.Id), name)
         : throw new Refusal("Only boards made of a photograph or scan can be set. Pages of documents are straight already.");
 
-    private string? Sharpest(Board board) => board.Pictures.LastOrDefault(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)) is { } picture
+    private string? Sharpest(Board board) => board.InPixels.LastOrDefault() is { } picture
         ? Path.Combine(files.Board(board.LessonId, board.Id), picture.File)
         : null;
 }

@@ -30,7 +30,9 @@ public sealed record BoardView(
     }
 
     /// <summary>The address under which the files of a board are served to its teacher.</summary>
-    public static string Folder(Board board) => $"/lessons/{board.LessonId:N}/boards/{board.Id:N}/";
+    public static string Folder(Board board) => Folder(board.LessonId, board.Id);
+
+    public static string Folder(Guid lesson, Guid board) => $"/lessons/{lesson:N}/boards/{board:N}/";
 }
 
 /// <summary>What a page may change of a board; null leaves it as it is.</summary>

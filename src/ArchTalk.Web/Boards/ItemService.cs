@@ -17,7 +17,9 @@ public sealed record LabelView(Guid Id, int Number, string Text, Guid? TermId);
 /// <param name="Drawings">In the order of the items.</param>
 /// <param name="Labels">By number.</param>
 /// <param name="Alphabetical">The identities of the labels in the order of the alphabet.</param>
-public sealed record ItemsView(SectionView Section, IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical);
+public sealed record ItemsView(
+    JsonElement Content, int Version, bool CanUndo, bool CanRedo,
+    IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
 
 /// <summary>The items on boards: saved, drawn, copied.</summary>
 public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, LessonFiles files)
@@ -35,7 +37,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
 
     /// <summary>The addresses of pictures of the items of each board that has any; an address changes when they do.</summary>
     public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>
-        (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"/lessons/{lesson:N}/boards/{v.Key:N}/items.svg?v={v.Value}");
+        (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"{BoardView.Folder(lesson, v.Key)}items.svg?v={v.Value}");
 
     /// <summary>The drawings of one board, and in words what there is to see on it.</summary>
     public async Task<(IReadOnlyList<PlacedDrawing> Drawings, string Description)> DescribeAsync(Board board, CancellationToken cancel)
@@ -107,7 +109,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var labels = LabelSet.Number(items);
         var language = (await sections.DetailsAsync(key.Lesson, cancel)).Language;
         return new(
-            section, Draw(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
+            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
             [.. LabelSet.Alphabetical(labels, language).Select(l => l.Label.Id)]);
     }
 }

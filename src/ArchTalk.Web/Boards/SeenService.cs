@@ -17,7 +17,7 @@ public sealed class SeenService(BoardService boards, SectionService sections, It
         var board = await boards.GetAsync(lesson, id, cancel);
         var items = await sections.ItemsAsync(lesson, id, cancel);
         var words = await boards.WordsAsync(lesson, id, cancel);
-        var picture = board.Pictures.Where(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)).LastOrDefault(p => p.Width <= CheckedWidth) ?? board.Pictures.FirstOrDefault();
+        var picture = board.InPixels.LastOrDefault(p => p.Width <= CheckedWidth) ?? board.InPixels.FirstOrDefault();
         return await Task.Run(
             () =>
             {

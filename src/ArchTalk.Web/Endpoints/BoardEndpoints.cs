@@ -13,6 +13,7 @@ public static class BoardEndpoints
 {
     // The first pages are shown while the rest is still being made.
     private const int ShownEarly = 12;
+    private const string FirstCopy = "small.jpg";
 
     private static readonly Dictionary<string, string> Types = new(StringComparer.Ordinal)
     {
@@ -87,7 +88,7 @@ public static class BoardEndpoints
 
     private static string[] EarlyPictures(Guid lesson, JobView job, LessonFiles files) => job is not { State: "running", Done: > 0 } ? []
         : [.. Enumerable.Range(1, Math.Min(job.Total, ShownEarly)).Select(page => ImportJob.BoardId(job.Id, page))
-            .Where(id => System.IO.File.Exists(Path.Combine(files.Board(lesson, id), "small.jpg"))).Select(id => $"/lessons/{lesson:N}/boards/{id:N}/small.jpg")];
+            .Where(id => System.IO.File.Exists(Path.Combine(files.Board(lesson, id), FirstCopy))).Select(id => BoardView.Folder(lesson, id) + FirstCopy)];
 
     private static async Task<IResult> UploadAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, JobService jobs, CancellationToken cancel)
     {

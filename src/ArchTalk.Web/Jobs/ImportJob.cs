@@ -55,7 +55,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
         }
 
         // What a killed server left of an earlier attempt must not be taken for this one's.
-        Discard(Work(job));
+        LessonFiles.Discard(Work(job));
         var areIn = false;
         try
         {
@@ -82,7 +82,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
         }
         finally
         {
-            Discard(Work(job));
+            LessonFiles.Discard(Work(job));
             if (!cancel.IsCancellationRequested || await IsCancelledAsync(job.Id))
             {
                 File.Delete(upload);
@@ -91,14 +91,6 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
     }
 
     private static Board NewBoard(Job job, int page, BoardKind kind, string title) => new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
-
-    private static void Discard(string folder)
-    {
-        if (Directory.Exists(folder))
-        {
-            Directory.Delete(folder, recursive: true);
-        }
-    }
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> MakeAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
@@ -220,7 +212,7 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
     {
         for (var page = 1; page <= Math.Max(limits.Pages, 1); page++)
         {
-            Discard(files.Board(job.LessonId, BoardId(job.Id, page)));
+            LessonFiles.Discard(files.Board(job.LessonId, BoardId(job.Id, page)));
         }
     }
 }

@@ -31,7 +31,7 @@ public sealed class PublishJob(
         var number = 1 + (await db.Publications.Where(p => p.LessonId == lesson.Id).MaxAsync(p => (int?)p.Number, cancel) ?? 0);
         var place = files.Publication(lesson.Id, number);
         var draft = place + ".draft";
-        Discard(draft);
+        LessonFiles.Discard(draft);
         Directory.CreateDirectory(draft);
         try
         {
@@ -48,7 +48,7 @@ public sealed class PublishJob(
             var published = await DescribeAsync(lesson, number, compiled, chapters, details, cancel);
             CopyAttachments(lesson.Id, draft, published.References);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
-            Discard(place);
+            LessonFiles.Discard(place);
             Directory.Move(draft, place);
             db.Publications.Add(new Publication
             {
@@ -64,7 +64,7 @@ public sealed class PublishJob(
         }
         catch
         {
-            Discard(draft);
+            LessonFiles.Discard(draft);
             throw;
         }
     }
@@ -139,13 +139,5 @@ public sealed class PublishJob(
         await File.WriteAllTextAsync(Path.Combine(folder, "lesson.jsonld"), linked.ToJsonString(), new UTF8Encoding(false), cancel);
         await File.WriteAllBytesAsync(
             Path.Combine(folder, "lesson.json"), JsonSerializer.SerializeToUtf8Bytes(published, JsonSerializerOptions.Web), cancel);
-    }
-
-    private static void Discard(string folder)
-    {
-        if (Directory.Exists(folder))
-        {
-            Directory.Delete(folder, recursive: true);
-        }
     }
 }

@@ -14,7 +14,7 @@ public sealed class ReadJob(ArchTalkDb db, BoardService boards, SectionService s
     public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
     {
         var board = await db.Boards.AsNoTracking().SingleOrDefaultAsync(b => b.Id == Guid.Parse(job.Subject) && b.LessonId == job.LessonId, cancel);
-        if (board?.Pictures.LastOrDefault(p => p.File.EndsWith(".jpg", StringComparison.Ordinal)) is not { } picture)
+        if (board?.InPixels.LastOrDefault() is not { } picture)
         {
             return;
         }

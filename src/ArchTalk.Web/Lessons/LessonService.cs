@@ -1,5 +1,6 @@
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -168,7 +169,7 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
             r.Publications > 0 ? (r.Lesson.IsWithdrawn ? LessonState.Withdrawn : LessonState.Published)
                 : r.Samples > 0 ? LessonState.Recorded : r.Boards > 0 ? LessonState.Prepared : LessonState.Empty,
             r.Boards, TimeSpan.FromSeconds((double)r.Samples / Core.Time.Clock.SampleRate),
-            r.First is { Pictures: [var small, ..] } ? $"/lessons/{r.Lesson.Id:N}/boards/{r.First.Id:N}/{small.File}" : null,
+            r.First is { Pictures: [var small, ..] } ? BoardView.Folder(r.First) + small.File : null,
             r.Lesson.ChangedAt, r.Lesson.WatchToken))];
     }
 

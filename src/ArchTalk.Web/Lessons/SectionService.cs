@@ -13,7 +13,7 @@ public readonly record struct SectionKey(Guid Lesson, SectionKind Kind, Guid Boa
 
 /// <summary>One list of a lesson as the pages edit it.</summary>
 /// <param name="Version">Names this state; a save must say which state it started from.</param>
-public sealed record SectionView(JsonElement Content, int Version, bool CanUndo, bool CanRedo);
+public record SectionView(JsonElement Content, int Version, bool CanUndo, bool CanRedo);
 
 /// <summary>
 /// The lists of a lesson (chapters, vocabulary, references, the task, its details) and the items of its boards. Every save adds a

@@ -13,6 +13,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Queries;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using Microsoft.EntityFrameworkCore;
@@ -69,7 +70,7 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
     {
         var compiled = await CompileAsync(lesson, cancel);
         var chapters = Chapters.Place(await sections.ChaptersAsync(lesson, cancel), compiled.Timeline);
-        return TimelineJson.Write(compiled.Timeline, PicturesOf(compiled.Boards, b => $"/lessons/{lesson:N}/boards/{b.Id:N}/"), chapters);
+        return TimelineJson.Write(compiled.Timeline, PicturesOf(compiled.Boards, BoardView.Folder), chapters);
     }
 
     /// <summary>The lesson's voice as it is now, as a WAV file that stays until something changes.</summary>
@@ -83,11 +84,7 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
             if (!File.Exists(target))
             {
                 var folder = Path.GetDirectoryName(target)!;
-                if (Directory.Exists(folder))
-                {
-                    Directory.Delete(folder, recursive: true);
-                }
-
+                LessonFiles.Discard(folder);
                 Directory.CreateDirectory(folder);
                 await Voice.WriteWavAsync(compiled.ToSamples(), target, cancel);
             }

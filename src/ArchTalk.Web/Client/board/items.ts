@@ -1,5 +1,8 @@
 // The items of a board as the page edits them, and new ones with sensible beginnings. Mirrors Core/Boards/Items; nothing here touches the page.
 
+import type { PlacedDrawing } from "../ink/drawing";
+import type { SectionView } from "../shared/section-list";
+
 export interface Run {
   text: string;
   isBold: boolean;
@@ -33,6 +36,21 @@ export type BlankItem = Base & { kind: "blank"; isBox: boolean; answers: string[
 export type FigureItem = Base & { kind: "figure"; figure: { figure: string } & Record<string, unknown> };
 export type Item = TextItem | FormulaItem | TableItem | LabelItem | CoverItem | BlankItem | FigureItem;
 export type Kind = Item["kind"];
+
+/** A label in the list beside the board. */
+export interface LabelView {
+  id: string;
+  number: number;
+  text: string;
+  termId: string | null;
+}
+
+/** The items as the server has them, with how they look and their labels in both orders. */
+export interface ItemsView extends SectionView<Item[]> {
+  drawings: PlacedDrawing[];
+  labels: LabelView[];
+  alphabetical: string[];
+}
 
 export const kindWords: Record<Kind, string> = {
   text: "Text", formula: "Formula", table: "Table", label: "Label", cover: "Cover", blank: "Blank to fill", figure: "Figure",

@@ -1,15 +1,18 @@
-import { type ItemsView, ItemStore, type LabelView } from "../board/item-store";
 import {
-  cellsOf, duplicated, figureWords, freePlace, type Item, type Kind, kindWords, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
+  cellsOf, duplicated, figureWords, freePlace, type Item, type ItemsView, type Kind, kindWords, type LabelView, moved, newBlank, newCover, newFigure, newFormula, newLabel, newTable, newText,
   type TableItem,
 } from "../board/items";
+import { read, shown, typed, written } from "../board/fields";
 import { type Colors, RichText } from "../board/rich-text";
 import type { Look } from "../board/runs";
 import { Surface } from "../board/surface";
 import type { PlacedDrawing } from "../ink/drawing";
 import { component, start } from "../shared/alpine";
-import { antiforgeryToken, call, messageOf } from "../shared/api";
+import { call, messageOf, sendFile } from "../shared/api";
 import { pageData } from "../shared/page-data";
+import { pickedFiles } from "../shared/picked";
+import { SectionList } from "../shared/section-list";
+import { tabAfter } from "../shared/tabs";
 
 interface Board {
   id: string;
@@ -74,7 +77,7 @@ const lookAgainMs = 1000;
 
 // What must not be wrapped in proxies.
 let surface: Surface;
-let store: ItemStore;
+let store: SectionList<Item[], ItemsView>;
 let writing: RichText;
 let drawings: PlacedDrawing[] = [];
 
@@ -103,7 +106,6 @@ const board = () =>
     scan: null as Scan | null,
     isWorking: false,
     seen: [] as Seen[],
-    seenFault: "",
 
     init() {
       surface = new Surface(this.$refs["surface"] as unknown as SVGSVGElement, {
@@ -114,9 +116,10 @@ const board = () =>
       });
       writing = new RichText(this.$refs["writing"]!, page.colors, () => this.keepWriting());
       surface.setBoard(this.board.height, this.board.large ?? this.board.medium);
-      store = new ItemStore(
+      store = new SectionList<Item[], ItemsView>(
         `${api}/items`,
-        (view, isNewest) => this.take(view, isNewest),
+        () => plainCopy(this.items),
+        (view) => this.take(view),
         (status, isFault) => {
           this.status = status;
           this.isFault = isFault;
@@ -129,21 +132,22 @@ const board = () =>
       }).observe(surface.svg);
       window.addEventListener("paste", (e) => this.paste(e));
       window.addEventListener("beforeunload", (e) => {
-        if (this.status === "Saving…") {
-          void store.flush();
+        if (store.isWaiting) {
+          void store.settle();
           e.preventDefault();
         }
       });
     },
 
-    take(view: ItemsView, isNewest: boolean) {
-      this.canUndo = view.section.canUndo;
-      this.canRedo = view.section.canRedo;
+    // Also after a save: writing, tables and labels come back as large as they were drawn.
+    take(view: ItemsView) {
+      this.canUndo = view.canUndo;
+      this.canRedo = view.canRedo;
       this.labels = view.labels;
       this.alphabetical = view.alphabetical;
       drawings = keepSame(drawings, view.drawings);
-      if (isNewest) {
-        this.items = view.section.content;
+      if (!store.isWaiting) {
+        this.items = view.content;
         this.selected = this.selected.filter((id) => this.items.some((i) => i.id === id));
       }
 
@@ -225,20 +229,7 @@ const board = () =>
         return String(typing.value);
       }
 
-      const value = read(this.one, path);
-      if (type === "lines") {
-        return ((value as string[] | undefined) ?? []).join("\n");
-      }
-
-      if (type === "numbers") {
-        return ((value as number[] | undefined) ?? []).join("; ");
-      }
-
-      if (type === "points") {
-        return ((value as { x: number; y: number; name: string }[] | undefined) ?? []).map((p) => `${p.x}; ${p.y}${p.name ? `; ${p.name}` : ""}`).join("\n");
-      }
-
-      return value === undefined || value === null ? "" : String(value);
+      return shown(read(this.one, path), type);
     },
 
     flag(path: string): boolean {
@@ -251,7 +242,8 @@ const board = () =>
 
     set(event: Event) {
       const input = event.currentTarget as HTMLInputElement;
-      this.write(input.dataset["path"]!, parse(input, input.dataset["type"] ?? "text"));
+      const type = input.dataset["type"] ?? "text";
+      this.write(input.dataset["path"]!, type === "bool" ? input.checked : typed(input.value, type));
     },
 
     choose(event: Event) {
@@ -262,8 +254,7 @@ const board = () =>
     write(path: string, value: unknown) {
       const one = this.one;
       if (one && value !== undefined) {
-        const changed = plainCopy([one])[0]!;
-        assign(changed, path, value);
+        const changed = written(plainCopy([one])[0]!, path, value);
         this.commit(this.items.map((i) => (i.id === one.id ? changed : i)), restMs);
       }
     },
@@ -271,13 +262,13 @@ const board = () =>
     commit(items: Item[], rest = 0) {
       this.items = plainCopy(items);
       this.show();
-      store.save(this.items, rest);
+      store.changed(rest);
     },
 
     // --- Adding ---
 
     addText() {
-      this.add(this.inFree(newText(0, 0, "")));
+      this.addFree(newText(0, 0, ""));
       this.open(this.selected[0]!);
     },
 
@@ -285,25 +276,25 @@ const board = () =>
       await this.work(async () => {
         const tex = "F = m a";
         const { typeset } = await import("../board/formula");
-        this.add({ ...this.inFree(newFormula(0, 0)), tex, ...typeset(tex) });
+        this.addFree({ ...newFormula(0, 0), tex, ...typeset(tex) });
       });
     },
 
     addTable() {
-      this.add(this.inFree(newTable(0, 0, [["", ""], ["", ""], ["", ""]])));
+      this.addFree(newTable(0, 0, [["", ""], ["", ""], ["", ""]]));
     },
 
     addCover() {
-      this.add(this.inFree(newCover(0, 0)));
+      this.addFree(newCover(0, 0));
     },
 
     addBlank() {
-      this.add(this.inFree(newBlank(0, 0)));
+      this.addFree(newBlank(0, 0));
     },
 
     addFigure(event: Event) {
       this.menu = "";
-      this.add(this.inFree(newFigure(0, 0, (event.currentTarget as HTMLElement).dataset["figure"]!)));
+      this.addFree(newFigure(0, 0, (event.currentTarget as HTMLElement).dataset["figure"]!));
     },
 
     add(item: Item) {
@@ -312,22 +303,24 @@ const board = () =>
       this.tab = "item";
     },
 
-    /** A new item comes to a place that is seen and free. */
-    inFree<T extends Item>(item: T): T {
+    /** Adds an item where the board is seen and free. */
+    addFree(item: Item) {
       const top = Math.round(this.$refs["frame"]!.scrollTop / surface.scale);
-      return { ...item, ...freePlace(item, this.items, top, this.board.height) };
+      this.add({ ...item, ...freePlace(item, this.items, top, this.board.height) });
     },
 
     startLabel() {
-      this.placing = !this.placing;
-      surface.isPlacing = this.placing;
+      this.askForPlace(!this.placing);
     },
 
     placeLabel(x: number, y: number) {
-      this.placing = surface.isPlacing = false;
+      this.askForPlace(false);
       this.add(newLabel(Math.round(x), Math.round(y), this.board.height));
-      this.tab = "item";
       this.$nextTick(() => this.$root.querySelector<HTMLInputElement>("#label-text")?.select());
+    },
+
+    askForPlace(isAsked: boolean) {
+      this.placing = surface.isPlacing = isAsked;
     },
 
     // --- Writing in place ---
@@ -369,7 +362,7 @@ const board = () =>
       if (id) {
         const paragraphs = writing.read();
         this.items = this.items.map((i) => (i.id === id && i.kind === "text" ? { ...i, paragraphs } : i));
-        store.save(this.items, restMs);
+        store.changed(restMs);
       }
     },
 
@@ -560,7 +553,7 @@ const board = () =>
     },
 
     escape() {
-      this.placing = surface.isPlacing = false;
+      this.askForPlace(false);
       this.menu = "";
       this.endWriting();
       this.select([]);
@@ -597,7 +590,7 @@ const board = () =>
     },
 
     async copyTo() {
-      await store.flush();
+      await store.settle();
       await this.attempt(async () => {
         await call("POST", `${api}/items/copy`, { ids: this.selected, to: this.ticked });
         this.status = `Copied to ${this.ticked.length === 1 ? "1 board" : `${this.ticked.length} boards`}`;
@@ -619,7 +612,7 @@ const board = () =>
       } else if (text.trim()) {
         event.preventDefault();
         const cells = cellsOf(text);
-        this.add(this.inFree(cells ? newTable(0, 0, cells) : newText(0, 0, text.trim())));
+        this.addFree(cells ? newTable(0, 0, cells) : newText(0, 0, text.trim()));
       }
     },
 
@@ -636,7 +629,7 @@ const board = () =>
       this.pasted = null;
       if (file) {
         await this.attempt(async () => {
-          await send("POST", `/api/lessons/${page.lesson}/files`, file);
+          await sendFile("POST", `/api/lessons/${page.lesson}/files`, file);
           this.status = "Added as a new board";
         });
       }
@@ -665,7 +658,7 @@ const board = () =>
     },
 
     async addUnlabelled() {
-      await store.flush();
+      await store.settle();
       await this.attempt(async () => {
         const copy = await call<{ id: string }>("POST", `${api}/unlabelled`);
         location.href = `/lessons/${page.lesson}/prepare/${copy.id}`;
@@ -714,9 +707,7 @@ const board = () =>
     },
 
     async pickPicture(event: Event) {
-      const input = event.currentTarget as HTMLInputElement;
-      const file = input.files?.[0];
-      input.value = "";
+      const [file] = pickedFiles(event);
       if (file) {
         await this.replacePicture(file);
       }
@@ -724,7 +715,7 @@ const board = () =>
 
     async replacePicture(file: File) {
       await this.work(async () => {
-        await send("PUT", `${api}/picture`, file);
+        await sendFile("PUT", `${api}/picture`, file);
         await this.reload();
         this.status = "Picture replaced; everything on it was kept";
       });
@@ -821,7 +812,7 @@ const board = () =>
     // --- How they see it ---
 
     async showSeen() {
-      await store.flush();
+      await store.settle();
       await this.work(async () => {
         this.seen = await call<Seen[]>("GET", `${api}/seen`);
         this.$nextTick(() => surface.copyTo(document.getElementById("phone-board")!));
@@ -884,13 +875,9 @@ const board = () =>
     },
 
     stepTab(event: KeyboardEvent) {
-      const all = [...this.$root.querySelectorAll<HTMLElement>("[data-tab]")];
-      const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-      if (by !== 0) {
-        const next = all[(all.findIndex((t) => t.dataset["tab"] === this.tab) + by + all.length) % all.length]!;
-        next.focus();
-        next.click();
-      }
+      const next = tabAfter(this.$root, this.tab, event.key);
+      next?.focus();
+      next?.click();
     },
 
     dismissFault() {
@@ -927,52 +914,10 @@ function plainCopy(items: Item[]): Item[] {
   return JSON.parse(JSON.stringify(items)) as Item[];
 }
 
-function read(from: unknown, path: string): unknown {
-  return path.split(".").reduce<unknown>((value, name) => (value as Record<string, unknown> | null | undefined)?.[name], from);
-}
-
-function assign(to: unknown, path: string, value: unknown): void {
-  const names = path.split(".");
-  const last = names.pop()!;
-  (read(to, names.join(".")) as Record<string, unknown> | undefined ?? (to as Record<string, unknown>))[last] = value;
-}
-
-function parse(input: HTMLInputElement, type: string): unknown {
-  const number = (text: string) => Number(text.trim().replace(",", ".").replace("−", "-"));
-  switch (type) {
-    case "bool":
-      return input.checked;
-    case "int":
-    case "number": {
-      const value = type === "int" ? Math.round(number(input.value)) : number(input.value);
-      return input.value.trim() === "" || Number.isNaN(value) ? undefined : value;
-    }
-    case "lines":
-      return input.value.split("\n").map((l) => l.trim()).filter(Boolean);
-    case "numbers":
-      return input.value.split(/[;\s]+/).filter(Boolean).map(number).filter((n) => !Number.isNaN(n));
-    case "points":
-      return input.value.split("\n").map((l) => l.split(";")).filter((p) => p.length >= 2 && !Number.isNaN(number(p[0]!)) && !Number.isNaN(number(p[1]!)))
-        .map((p) => ({ x: number(p[0]!), y: number(p[1]!), name: (p[2] ?? "").trim() }));
-    case "id":
-      return input.value || null;
-    default:
-      return input.value;
-  }
-}
-
 function lookOf(button: HTMLElement): { look: Look; without: Look } {
   const name = button.dataset["look"]!;
   const value = button.dataset["value"] ?? "";
   return name === "bold" ? { look: { isBold: true }, without: { isBold: false } } : { look: { [name]: value }, without: { [name]: "" } };
-}
-
-async function send(method: string, path: string, file: File): Promise<void> {
-  const answer = await fetch(path, { method, body: file, headers: { "X-Antiforgery": antiforgeryToken(), "X-File-Name": encodeURIComponent(file.name) } });
-  if (!answer.ok) {
-    const text = await answer.text();
-    throw new Error(text.startsWith("{") ? (JSON.parse(text) as { message?: string }).message : "The file could not be sent. Nothing was changed; try again.");
-  }
 }
 
 start({ board });

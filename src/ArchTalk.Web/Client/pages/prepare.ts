@@ -4,6 +4,7 @@ import { references } from "../prepare/references";
 import { task } from "../prepare/task";
 import { vocabulary } from "../prepare/vocabulary";
 import { component, start } from "../shared/alpine";
+import { tabAfter } from "../shared/tabs";
 
 /** Which list is shown beside the boards. */
 const tabs = () =>
@@ -15,13 +16,9 @@ const tabs = () =>
     },
 
     step(event: KeyboardEvent) {
-      const all = [...this.$root.querySelectorAll<HTMLElement>("[data-tab]")];
-      const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-      if (by !== 0) {
-        const next = all[(all.findIndex((t) => t.dataset["tab"] === this.shown) + by + all.length) % all.length]!;
-        this.shown = next.dataset["tab"]!;
-        next.focus();
-      }
+      const next = tabAfter(this.$root, this.shown, event.key);
+      next?.click();
+      next?.focus();
     },
 
     is(name: string): boolean {

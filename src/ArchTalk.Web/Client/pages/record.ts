@@ -43,14 +43,19 @@ const api = `/api/lessons/${page.lesson}`;
 
 type Phase = "ready" | "counting" | "recording" | "paused" | "saving";
 
+/** What is on the boards for good: what was recorded, not what is tried out. */
+interface Kept {
+  strokes: Set<LiveStroke>;
+  uncovered: Set<string>;
+}
+
 /** Everything that must not be reactive: Alpine would wrap it in proxies and slow the pen down. */
 interface Machine {
   recorder: Recorder;
   live: LiveBoards;
   painter: Painter;
   input: InputState;
-  kept: Set<LiveStroke>;
-  keptCovers: Set<string>;
+  kept: Kept;
   frame: number;
 }
 
@@ -155,7 +160,7 @@ const record = () =>
         },
         pointer: null,
       };
-      machine = { recorder, live, painter, input, kept: new Set(live.boards.flatMap((b) => b.strokes)), keptCovers: new Set(live.boards.flatMap((b) => b.uncovered)), frame: 0 };
+      machine = { recorder, live, painter, input, kept: keptOf(live), frame: 0 };
       new BoardInput(canvas, input, journal, () => this.afterInput());
       new ResizeObserver(() => this.repaint()).observe(canvas);
       this.boardIndex = live.current;
@@ -286,7 +291,7 @@ const record = () =>
       try {
         this.fault = "";
         const take = await open();
-        machine.live.clear(machine.kept, machine.keptCovers);
+        machine.live.clear(machine.kept.strokes, machine.kept.uncovered);
         this.hasTried = false;
         this.recordedMs = this.savedMs = take.savedMs;
         this.unsent = 0;
@@ -339,8 +344,7 @@ const record = () =>
 
       this.phase = "saving";
       await machine.recorder.end();
-      machine.kept = new Set(machine.live.boards.flatMap((b) => b.strokes));
-      machine.keptCovers = new Set(machine.live.boards.flatMap((b) => b.uncovered));
+      machine.kept = keptOf(machine.live);
       location.href = `/lessons/${page.lesson}/refine?take=last`;
     },
 
@@ -590,7 +594,7 @@ const record = () =>
       this.isClose = live.board.view.width < 16_000;
       this.covers = live.covers.length;
       this.coversLeft = live.covers.filter((c) => !live.board.uncovered.includes(c.id)).length;
-      this.hasTried = this.isReady && live.boards.some((b) => b.strokes.some((s) => !machine!.kept.has(s)) || b.uncovered.some((u) => !machine!.keptCovers.has(u)));
+      this.hasTried = this.isReady && live.boards.some((b) => b.strokes.some((s) => !machine!.kept.strokes.has(s)) || b.uncovered.some((u) => !machine!.kept.uncovered.has(u)));
       this.repaint();
     },
 
@@ -678,6 +682,10 @@ const record = () =>
       }
     },
   });
+
+function keptOf(live: LiveBoards): Kept {
+  return { strokes: new Set(live.boards.flatMap((b) => b.strokes)), uncovered: new Set(live.boards.flatMap((b) => b.uncovered)) };
+}
 
 /** The boards with the ink that earlier takes left on them. */
 async function loadBoards(): Promise<LiveBoard[]> {

@@ -61,10 +61,10 @@ const refine = () =>
       section = new SectionList<Chapter[]>(
         `${api}/sections/Chapters`,
         () => JSON.parse(JSON.stringify(this.chapters)) as Chapter[],
-        (chapters, canUndo, canRedo) => {
-          this.chapters = chapters ?? this.chapters;
-          this.canUndo = canUndo;
-          this.canRedo = canRedo;
+        (view, isSaved) => {
+          this.chapters = isSaved ? this.chapters : view.content;
+          this.canUndo = view.canUndo;
+          this.canRedo = view.canRedo;
           this.sort();
         },
         (status, isFault) => {

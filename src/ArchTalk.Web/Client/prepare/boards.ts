@@ -2,6 +2,7 @@ import { cellsOf, newTable, newText } from "../board/items";
 import { api, type Link, linksFound, page } from "./page";
 import { component } from "../shared/alpine";
 import { antiforgeryToken, call, messageOf } from "../shared/api";
+import { pickedFiles } from "../shared/picked";
 
 interface Board {
   id: string;
@@ -95,9 +96,7 @@ export const boards = () =>
     },
 
     pick(event: Event) {
-      const input = event.target as HTMLInputElement;
-      this.addFiles([...(input.files ?? [])]);
-      input.value = "";
+      this.addFiles(pickedFiles(event));
     },
 
     over() {

@@ -1,6 +1,8 @@
-import { antiforgeryToken, call, messageOf } from "../shared/api";
+import { extended } from "../shared/alpine";
+import { call, messageOf, sendFile } from "../shared/api";
+import { pickedFiles } from "../shared/picked";
 import { api, type Link, linksFound, page } from "./page";
-import { extended, listOf } from "./section";
+import { listOf } from "./section";
 
 interface Reference {
   id: string;
@@ -14,8 +16,6 @@ interface Reference {
   fileName: string;
 }
 
-type List = ReturnType<typeof listOf<Reference>>;
-
 const blank = (): Reference => ({ id: crypto.randomUUID(), kind: "web", title: "", address: "", pages: "", note: "", accessed: "", stored: "", fileName: "" });
 const today = () => new Date().toLocaleDateString("sv");
 
@@ -25,7 +25,7 @@ export const references = () => {
   return extended(base, {
     proposed: [] as Link[],
 
-    init(this: List & { proposed: Link[] }) {
+    init() {
       init.call(this);
       window.addEventListener(linksFound, (e) => (this.proposed = (e as CustomEvent<Link[]>).detail));
     },
@@ -36,42 +36,39 @@ export const references = () => {
     hasFile: (item: Reference) => item.stored !== "",
     fileLink: (item: Reference) => `/lessons/${page.lesson}/attachments/${item.stored}`,
 
-    async takeLink(this: List & { proposed: Link[] }, link: Link) {
+    async takeLink(link: Link) {
       this.form.items.push({ ...blank(), title: link.title || link.address, address: link.address, accessed: today() });
       await this.section.save();
       this.proposed = this.proposed.filter((l) => l.address !== link.address);
     },
 
-    async dismissLink(this: List & { proposed: Link[] }, link: Link) {
-      await call("POST", `${api}/links/dismiss`, { address: link.address });
-      this.proposed = this.proposed.filter((l) => l.address !== link.address);
+    async dismissLink(link: Link) {
+      await this.attempt(async () => {
+        await call("POST", `${api}/links/dismiss`, { address: link.address });
+        this.proposed = this.proposed.filter((l) => l.address !== link.address);
+      });
     },
 
-    hasProposed(this: { proposed: Link[] }): boolean {
+    hasProposed(): boolean {
       return this.proposed.length > 0;
     },
 
-    async pickFile(this: List, item: Reference, event: Event) {
-      const input = event.currentTarget as HTMLInputElement;
-      const file = input.files?.[0];
-      input.value = "";
-      if (!file) {
-        return;
-      }
-
-      try {
-        this.status = "Sending…";
-        this.isFault = false;
-        const answer = await fetch(`${api}/attachments`, {
-          method: "POST", body: file, headers: { "X-Antiforgery": antiforgeryToken(), "X-File-Name": encodeURIComponent(file.name) },
+    async pickFile(item: Reference, event: Event) {
+      const [file] = pickedFiles(event);
+      if (file) {
+        await this.attempt(async () => {
+          this.status = "Sending…";
+          this.isFault = false;
+          const kept = await sendFile<{ stored: string; fileName: string }>("POST", `${api}/attachments`, file);
+          Object.assign(item, { ...kept, title: item.title || kept.fileName });
+          await this.section.save();
         });
-        const body = (await answer.json()) as { stored: string; fileName: string; message?: string };
-        if (!answer.ok) {
-          throw new Error(body.message ?? "The file could not be sent. Nothing was changed; try again.");
-        }
+      }
+    },
 
-        Object.assign(item, { stored: body.stored, fileName: body.fileName, title: item.title || body.fileName });
-        await this.section.save();
+    async attempt(work: () => Promise<void>) {
+      try {
+        await work();
       } catch (error) {
         this.status = messageOf(error);
         this.isFault = true;

@@ -1,7 +1,7 @@
 // What the vocabulary, the references, the task and the details have in common: a form over one section of the lesson, saved as
 // it is typed, with undo and redo.
 
-import { component } from "../shared/alpine";
+import { component, extended } from "../shared/alpine";
 import { SectionList, type SectionView } from "../shared/section-list";
 import { api } from "./page";
 
@@ -24,14 +24,15 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
       this.section = new SectionList<Content>(
         `${api}/sections/${kind}`,
         () => JSON.parse(JSON.stringify(fromForm(this.form))) as Content,
-        (content, canUndo, canRedo) => {
-          if (content !== null) {
-            this.form = toForm(content);
+        (view, isSaved) => {
+          // The fields are not rewritten by a save, so that nothing jumps under the teacher's hands.
+          if (!isSaved) {
+            this.form = toForm(view.content);
           }
 
           this.isLoaded = true;
-          this.canUndo = canUndo;
-          this.canRedo = canRedo;
+          this.canUndo = view.canUndo;
+          this.canRedo = view.canRedo;
         },
         (status, isFault) => {
           this.status = status;
@@ -92,33 +93,27 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
 
 /** A section that is one list of entries with identities. */
 export function listOf<T extends { id: string }>(kind: string, blank: () => T) {
-  const base = sectionOf<T[], { items: T[] }>(kind, () => ({ items: [] }), (items) => ({ items }), (form) => form.items);
-  return Object.defineProperties(base, Object.getOwnPropertyDescriptors(component({
-    add(this: typeof base) {
+  return extended(sectionOf<T[], { items: T[] }>(kind, () => ({ items: [] }), (items) => ({ items }), (form) => form.items), {
+    add() {
       this.addTo(this.form.items, blank(), "ol");
     },
 
-    remove(this: typeof base, item: T) {
+    remove(item: T) {
       this.removeFrom(this.form.items, item);
     },
 
-    earlier(this: typeof base, item: T) {
+    earlier(item: T) {
       this.moveIn(this.form.items, item, -1);
     },
 
-    later(this: typeof base, item: T) {
+    later(item: T) {
       this.moveIn(this.form.items, item, 1);
     },
 
     get isEmpty(): boolean {
-      return (this as unknown as typeof base).isLoaded && (this as unknown as typeof base).form.items.length === 0;
+      return this.isLoaded && this.form.items.length === 0;
     },
-  }))) as typeof base;
-}
-
-/** Adds members to a component; getters stay getters. */
-export function extended<T extends object>(base: T, members: object): T {
-  return Object.defineProperties(base, Object.getOwnPropertyDescriptors(members));
+  });
 }
 
 export const toLines = (lines: string[]): string => lines.join("\n");

@@ -1,4 +1,5 @@
-import { extended, fromLines, sectionOf, toLines } from "./section";
+import { extended } from "../shared/alpine";
+import { fromLines, sectionOf, toLines } from "./section";
 
 interface ClassHandIn {
   class: string;
@@ -22,37 +23,37 @@ type Form = Omit<Task, "steps" | "choices"> & { steps: { text: string }[]; choic
 
 const blank = (): Form => ({ steps: [], ready: "", handIn: "", where: "", when: "", choices: "", worked: "", marking: "", classes: [] });
 
-export const task = () => {
-  const base = sectionOf<Task, Form>(
+const form = () =>
+  sectionOf<Task, Form>(
     "Task",
     blank,
     (t) => ({ ...t, steps: t.steps.map((text) => ({ text })), choices: toLines(t.choices) }),
     (f) => ({ ...f, steps: f.steps.map((s) => s.text), choices: fromLines(f.choices) }),
   );
-  type This = typeof base;
-  return extended(base, {
-    addStep(this: This) {
+
+export const task = () =>
+  extended(form(), {
+    addStep() {
       this.addTo(this.form.steps, { text: "" }, "ol");
     },
 
-    removeStep(this: This, step: object) {
+    removeStep(step: object) {
       this.removeFrom(this.form.steps, step);
     },
 
-    earlier(this: This, step: object) {
+    earlier(step: object) {
       this.moveIn(this.form.steps, step, -1);
     },
 
-    later(this: This, step: object) {
+    later(step: object) {
       this.moveIn(this.form.steps, step, 1);
     },
 
-    addClass(this: This) {
+    addClass() {
       this.addTo(this.form.classes, { class: "", where: "", when: "" }, "ul");
     },
 
-    removeClass(this: This, row: object) {
+    removeClass(row: object) {
       this.removeFrom(this.form.classes, row);
     },
   });
-};

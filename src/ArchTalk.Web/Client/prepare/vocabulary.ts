@@ -1,7 +1,8 @@
-import { antiforgeryToken, call, messageOf } from "../shared/api";
-import type { SectionView } from "../shared/section-list";
+import { extended } from "../shared/alpine";
+import { call, messageOf, sendFile } from "../shared/api";
+import { pickedFiles } from "../shared/picked";
 import { api, page } from "./page";
-import { extended, listOf } from "./section";
+import { listOf } from "./section";
 
 interface Term {
   id: string;
@@ -36,8 +37,6 @@ const blank = (): Term => ({
   confusedWith: "", memoryAid: "", status: "new",
 });
 
-type List = ReturnType<typeof listOf<Term>>;
-
 export const vocabulary = () => {
   const base = listOf<Term>("Terms", blank);
   const init = base.init;
@@ -46,12 +45,12 @@ export const vocabulary = () => {
     places: [] as Place[],
     earlierTerms: [] as Earlier[],
 
-    init(this: List & { loadAround(): Promise<void> }) {
+    init() {
       init.call(this);
       void this.loadAround();
     },
 
-    async loadAround(this: List & { places: Place[]; earlierTerms: Earlier[] }) {
+    async loadAround() {
       try {
         this.places = await call<Place[]>("GET", `${api}/terms/places`);
         this.earlierTerms = await call<Earlier[]>("GET", `${api}/terms/earlier`);
@@ -61,40 +60,37 @@ export const vocabulary = () => {
       }
     },
 
-    async addLines(this: List & { lines: string }) {
+    async addLines() {
       const lines = this.lines;
-      const done = await this.run((version) => call<SectionView<Term[]>>("POST", `${api}/terms/add`, { lines, version }), "Added");
-      if (done) {
+      if (await this.run((version) => call("POST", `${api}/terms/add`, { lines, version }), "Added")) {
         this.lines = "";
       }
     },
 
-    sort(this: List) {
-      void this.run((version) => call<SectionView<Term[]>>("POST", `${api}/terms/sort`, { version }), "In alphabetical order");
+    sort() {
+      void this.run((version) => call("POST", `${api}/terms/sort`, { version }), "In alphabetical order");
     },
 
-    pickList(this: List, event: Event) {
-      const input = event.currentTarget as HTMLInputElement;
-      const file = input.files?.[0];
-      input.value = "";
+    pickList(event: Event) {
+      const [file] = pickedFiles(event);
       if (file) {
-        void this.run((version) => importList(file, version), "Read");
+        void this.run((version) => sendFile("POST", `${api}/terms/import?version=${version}`, file), "Read");
       }
     },
 
-    addTranslation(this: List, item: Term) {
+    addTranslation(item: Term) {
       item.translations.push({ language: "", text: "" });
     },
 
-    removeTranslation(this: List, item: Term, translation: object) {
+    removeTranslation(item: Term, translation: object) {
       this.removeFrom(item.translations, translation);
     },
 
-    hasPlaces(this: { places: Place[] }, item: Term): boolean {
-      return this.places.some((p) => p.termId === item.id);
+    hasPlaces(item: Term): boolean {
+      return this.placesOf(item).length > 0;
     },
 
-    placesOf(this: { places: Place[] }, item: Term): Place[] {
+    placesOf(item: Term): Place[] {
       return this.places.filter((p) => p.termId === item.id);
     },
 
@@ -103,34 +99,22 @@ export const vocabulary = () => {
     },
 
     /** What earlier lessons have and this one doesn't. */
-    knownBefore(this: List & { earlierTerms: Earlier[] }): Earlier[] {
+    knownBefore(): Earlier[] {
       const here = new Set(this.form.items.map((t) => t.word.toLowerCase()));
       return this.earlierTerms.filter((e) => !here.has(e.term.word.toLowerCase()));
     },
 
-    hasKnownBefore(this: { knownBefore(): Earlier[] }): boolean {
+    hasKnownBefore(): boolean {
       return this.knownBefore().length > 0;
     },
 
-    isKnownBefore(this: { earlierTerms: Earlier[] }, item: Term): boolean {
+    isKnownBefore(item: Term): boolean {
       return this.earlierTerms.some((e) => e.term.word.toLowerCase() === item.word.trim().toLowerCase());
     },
 
-    takeEarlier(this: List, earlier: Earlier) {
+    takeEarlier(earlier: Earlier) {
       this.form.items.push({ ...blank(), ...earlier.term, id: crypto.randomUUID(), status: "known" });
       void this.section.save();
     },
   });
 };
-
-async function importList(file: File, version: number): Promise<SectionView<Term[]>> {
-  const answer = await fetch(`${api}/terms/import?version=${version}`, {
-    method: "POST", body: file, headers: { "X-Antiforgery": antiforgeryToken(), "X-File-Name": encodeURIComponent(file.name) },
-  });
-  const body = (await answer.json()) as SectionView<Term[]> & { message?: string };
-  if (!answer.ok) {
-    throw new Error(body.message ?? "The list could not be read. Nothing was changed.");
-  }
-
-  return body;
-}

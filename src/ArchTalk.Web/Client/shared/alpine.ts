@@ -30,3 +30,8 @@ export function start(components: Record<string, () => object>): void {
 export function component<T extends object>(members: T & ThisType<T & Magics>): T {
   return members;
 }
+
+/** A component with further members; they are typed like its own, and getters stay getters. */
+export function extended<T extends object, U extends object>(base: T, members: U & ThisType<T & U & Magics>): T & U {
+  return Object.defineProperties(base, Object.getOwnPropertyDescriptors(members)) as T & U;
+}

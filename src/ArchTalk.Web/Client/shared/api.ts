@@ -13,14 +13,19 @@ export function antiforgeryToken(): string {
   return document.querySelector<HTMLMetaElement>('meta[name="antiforgery"]')?.content ?? "";
 }
 
-export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+export function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  return body === undefined ? send(method, path, {}, null) : send(method, path, { "Content-Type": "application/json" }, JSON.stringify(body));
+}
+
+/** Sends a file as the body itself, its name in a header. */
+export function sendFile<T>(method: string, path: string, file: File): Promise<T> {
+  return send(method, path, { "X-File-Name": encodeURIComponent(file.name) }, file);
+}
+
+async function send<T>(method: string, path: string, headers: Record<string, string>, body: BodyInit | null): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, {
-      method,
-      headers: { "X-Antiforgery": antiforgeryToken(), ...(body === undefined ? {} : { "Content-Type": "application/json" }) },
-      body: body === undefined ? null : JSON.stringify(body),
-    });
+    response = await fetch(path, { method, headers: { "X-Antiforgery": antiforgeryToken(), ...headers }, body });
   } catch {
     throw new ApiError(unreachable, 0);
   }
