@@ -5,6 +5,7 @@ using ArchTalk.Data.Files;
 using ArchTalk.Media;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
+using ArchTalk.Tests;
 using ArchTalk.Web.Setup;
 using CliWrap;
 using Microsoft.Extensions.DependencyInjection;
@@ -60,7 +61,7 @@ internal static class ImportBench
     private static async Task DeckAsync(string folder)
     {
         var deck = Path.Combine(folder, "deck.pptx");
-        await Cli.Wrap("node").WithArguments(["-e", DeckScript, Path.Combine(Root.Path, "src/ArchTalk.Web/package.json"), deck]).ExecuteAsync();
+        await Cli.Wrap("node").WithArguments(["-e", DeckScript, Path.Combine(Repository.Web, "package.json"), deck]).ExecuteAsync();
         var looks = new DeckLooks(new MediaPrograms(), new MediaLimits());
         var start = Stopwatch.GetTimestamp();
         var pdf = await looks.DrawAsync(deck, ".pptx", folder, CancellationToken.None);
@@ -90,7 +91,7 @@ internal static class ImportBench
     {
         var services = new ServiceCollection();
         services.AddLogging();
-        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, $"data-{name}") }, folder, Path.Combine(Root.Path, "src/ArchTalk.Web/wwwroot/app/fonts"));
+        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, $"data-{name}") }, folder, Path.Combine(Repository.Web, "wwwroot/app/fonts"));
         await using var provider = services.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();

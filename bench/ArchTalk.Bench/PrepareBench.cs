@@ -5,6 +5,7 @@ using ArchTalk.Core.Boards.Items;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Tests;
 using ArchTalk.Demo;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
@@ -24,7 +25,7 @@ internal static class PrepareBench
     public static async Task RunAsync()
     {
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
-        await DemoBuilder.BuildAsync(folder, Root.Path);
+        await DemoBuilder.BuildAsync(folder, Repository.Root);
         var (board, large) = await FillAsync(folder);
         await using var server = new Server(folder);
         await server.StartAsync();
@@ -115,7 +116,7 @@ internal static class PrepareBench
     {
         var services = new ServiceCollection();
         services.AddLogging();
-        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = folder }, folder, Path.Combine(Root.Path, "src/ArchTalk.Web/wwwroot/app/fonts"));
+        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = folder }, folder, Path.Combine(Repository.Web, "wwwroot/app/fonts"));
         await using var provider = services.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();

@@ -4,6 +4,7 @@ using System.Text.Json.Nodes;
 using ArchTalk.Browser.Tests.Support;
 using ArchTalk.Core.Formats;
 using ArchTalk.Core.Timelines;
+using ArchTalk.Tests;
 using ArchTalk.Demo;
 using CliWrap;
 
@@ -17,7 +18,7 @@ internal static class SeekBench
     public static async Task RunAsync()
     {
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
-        await DemoBuilder.BuildAsync(folder, Root.Path);
+        await DemoBuilder.BuildAsync(folder, Repository.Root);
         var publication = Directory.GetDirectories(folder, "1", SearchOption.AllDirectories).Single(d => d.Contains("publications", StringComparison.Ordinal));
         await ReportSizeAsync(publication, folder);
         await ReplaceAsync(publication);

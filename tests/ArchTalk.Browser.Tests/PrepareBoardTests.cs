@@ -62,7 +62,7 @@ public sealed class PrepareBoardTests : IDisposable
         var teacher = new TeacherSession(browser, server.Address);
         teacher.FirstRun();
         teacher.CreateLesson("Domes");
-        teacher.AddFiles(3, Path.Combine(Repository.Root, "demo-lessons", "boards", "dome-slides.pptx"));
+        teacher.AddFiles(3, Repository.DemoFile("dome-slides.pptx"));
 
         browser.UntilText("Hidden slides");
         browser.Find("[aria-labelledby=offer-heading] input").Click();

@@ -18,7 +18,7 @@ public sealed class DeckTests : IDisposable
     {
         var file = samples.Path("npm.pptx");
         await samples.RunAsync(
-            "node", Path.Combine(Project.Root, "tests/ArchTalk.Media.Tests/make-deck.mjs"), Path.Combine(Project.Root, "src/ArchTalk.Web/package.json"), file);
+            "node", Path.Combine(Repository.Root, "tests/ArchTalk.Media.Tests/make-deck.mjs"), Path.Combine(Repository.Web, "package.json"), file);
         return file;
     }
 

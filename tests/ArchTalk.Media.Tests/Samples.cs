@@ -51,17 +51,7 @@ public sealed class Samples : IDisposable
         return Path(name);
     }
 
-    /// <summary>A program that stands in for a real one: a shell script.</summary>
-    public string Program(string name, string lines)
-    {
-        File.WriteAllText(Path(name), $"#!/bin/sh\n{lines}\n");
-        if (!OperatingSystem.IsWindows())
-        {
-            File.SetUnixFileMode(Path(name), UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        }
-
-        return Path(name);
-    }
+    public string Program(string name, string lines) => StandIn.Program(Folder, name, lines);
 
     public async Task<string> RunAsync(string program, params string[] arguments)
     {

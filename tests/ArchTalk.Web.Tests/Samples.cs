@@ -30,17 +30,4 @@ internal static class Samples
 
         return stream.ToArray();
     }
-
-    /// <summary>A program that stands in for a real one: a shell script in a folder.</summary>
-    public static string Program(string folder, string name, string lines)
-    {
-        var path = Path.Combine(folder, name);
-        File.WriteAllText(path, $"#!/bin/sh\n{lines}\n");
-        if (!OperatingSystem.IsWindows())
-        {
-            File.SetUnixFileMode(path, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        }
-
-        return path;
-    }
 }

@@ -31,16 +31,7 @@ public sealed class SourceTests : IAsyncLifetime
         return ValueTask.CompletedTask;
     }
 
-    private static byte[] DemoFile(string name)
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (!File.Exists(Path.Combine(folder.FullName, "ArchTalk.slnx")))
-        {
-            folder = folder.Parent!;
-        }
-
-        return File.ReadAllBytes(Path.Combine(folder.FullName, "demo-lessons", "boards", name));
-    }
+    private static byte[] DemoFile(string name) => File.ReadAllBytes(Repository.DemoFile(name));
 
     private static byte[] Archive(params (string Name, string Content)[] entries)
     {
@@ -112,7 +103,7 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task Without_LibreOffice_or_when_it_hangs_the_lesson_stays_as_it_was()
     {
-        var script = Samples.Program(app.DataFolder, "hanging", "sleep 600");
+        var script = StandIn.Program(app.DataFolder, "hanging", "sleep 600");
         foreach (var (program, message) in new[] { ("no-such-office", "Save the deck as a PDF"), (script, "did not finish within 1 seconds") })
         {
             using var other = new App(("Programs:LibreOffice", program), ("Limits:SecondsPerDeck", "1"));
@@ -209,7 +200,7 @@ public sealed class SourceTests : IAsyncLifetime
     [Fact]
     public async Task A_reading_that_hangs_is_told_and_leaves_the_board_alone()
     {
-        var script = Samples.Program(app.DataFolder, "slow-reader", "[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600");
+        var script = StandIn.Program(app.DataFolder, "slow-reader", "[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600");
         using var slow = new App(("Programs:Tesseract", script), ("Limits:SecondsPerReading", "1"));
         ida = await slow.SignInAsync("ida@example.org");
         lesson = await ida.CreateLessonAsync("Dome");
