@@ -113,9 +113,9 @@ public static partial class Voice
         }
 
         using var measured = JsonDocument.Parse(json.Value);
-        double Read(string name) => double.Parse(measured.RootElement.GetProperty(name).GetString()!, CultureInfo.InvariantCulture);
-        var loudness = Read("input_i");
-        return double.IsFinite(loudness) && loudness > -70 ? Math.Min(TargetLufs - loudness, HighestGainDb) : 0;
+
+        // Silence has no loudness: it is printed as "-inf", which is no number.
+        return double.TryParse(measured.RootElement.GetProperty("input_i").GetString(), CultureInfo.InvariantCulture, out var loudness) && loudness > -70 ? Math.Min(TargetLufs - loudness, HighestGainDb) : 0;
     }
 
     private static ReadOnlyMemory<byte> Bytes(short[] samples) => MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();

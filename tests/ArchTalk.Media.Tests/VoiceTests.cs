@@ -100,6 +100,18 @@ public sealed partial class VoiceTests : IDisposable
         (await Voice.DecodeAsync(samples.Path("v.wav"), CancellationToken.None)).ShouldBe(voice);
     }
 
+    [Fact]
+    public async Task Silence_is_left_as_it_is_and_still_becomes_both_copies()
+    {
+        await Voice.WriteCopiesAsync(new short[48_000], samples.Folder, CancellationToken.None);
+        foreach (var file in new[] { "voice.m4a", "voice.webm" })
+        {
+            var decoded = await Voice.DecodeAsync(samples.Path(file), CancellationToken.None);
+            decoded.Length.ShouldBeGreaterThan(47_000);
+            decoded.ShouldAllBe(sample => Math.Abs((int)sample) < 8);
+        }
+    }
+
     /// <summary>ffmpeg's silencedetect on the same file: starts and ends within 30 ms on clean speech.</summary>
     [Fact]
     public async Task Pauses_agree_with_silencedetect()
