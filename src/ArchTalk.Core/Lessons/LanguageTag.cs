@@ -13,10 +13,11 @@ public static class LanguageTag
             return true;
         }
 
+        var plain = tag.Trim();
         try
         {
             // Made-up tags are given a culture too, so the name must look like one.
-            return CultureInfo.GetCultureInfo(tag.Trim()).Name.Length > 0 && char.IsAsciiLetter(tag[0]) && tag.IndexOf('-', StringComparison.Ordinal) is -1 or 2 or 3;
+            return CultureInfo.GetCultureInfo(plain).Name.Length > 0 && char.IsAsciiLetter(plain[0]) && plain.IndexOf('-', StringComparison.Ordinal) is -1 or 2 or 3;
         }
         catch (CultureNotFoundException)
         {
