@@ -15,6 +15,12 @@ public sealed record Board(Guid Id, string Title, int Height)
     /// <summary>An empty board can grow to this height in units: about 22 screens.</summary>
     public const int MaxHeight = 20_000;
 
+    /// <summary>An empty board grows by this many units at a time.</summary>
+    public const int GrowBy = 300;
+
+    /// <summary>Writing nearer to the end of an empty board than this, in units, makes it grow.</summary>
+    public const int GrowBefore = 160;
+
     /// <summary>The height in units of a board that shows a picture of the given size in pixels.</summary>
     public static int HeightFor(int pixelWidth, int pixelHeight) =>
         Math.Clamp((int)Math.Round((double)Width * pixelHeight / pixelWidth), 1, MaxHeight);

@@ -12,6 +12,9 @@ public sealed record InkStyle(string Tool, string Ink, string Width, string Colo
 
     public const string Highlighter = "highlighter";
 
+    /// <summary>How far from its middle the eraser reaches, in tenths of a board unit.</summary>
+    public const int EraserRadius = 90;
+
     /// <summary>
     /// All styles a teacher can choose. The writing inks are hues of the Okabe–Ito palette darkened until they reach 4.5:1
     /// on white (WCAG 2.2); the pale ones exist only as highlighters.

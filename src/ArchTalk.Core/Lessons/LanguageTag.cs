@@ -16,8 +16,8 @@ public static class LanguageTag
         var plain = tag.Trim();
         try
         {
-            // Made-up tags are given a culture too, so the name must look like one.
-            return CultureInfo.GetCultureInfo(plain).Name.Length > 0 && char.IsAsciiLetter(plain[0]) && plain.IndexOf('-', StringComparison.Ordinal) is -1 or 2 or 3;
+            // Made-up tags are given a culture too, so the name must look like one: a language of two or three letters comes first.
+            return CultureInfo.GetCultureInfo(plain).Name.Length > 0 && plain.Split('-')[0] is { Length: 2 or 3 } language && language.All(char.IsAsciiLetter);
         }
         catch (CultureNotFoundException)
         {

@@ -128,9 +128,21 @@ public static class JournalPayloads
         return (BinaryPrimitives.ReadInt32LittleEndian(payload), anchors);
     }
 
-    internal static (int Segment, TakeEvent[] Events)? ReadEvents(ReadOnlySpan<byte> payload)
+    /// <summary>How many events of a record can't be used and will be passed over; 0 for records of other kinds.</summary>
+    public static int BadEvents(JournalRecord record)
     {
-        if (payload.Length < 4 || Deserialize<TakeEvent[]>(payload[4..]) is not { } events || !Array.TrueForAll(events, e => e is not null))
+        var bad = 0;
+        if (record.Kind == JournalRecordKind.Events && record.Payload.Length >= 4)
+        {
+            TakeEvents.Read(record.Payload.Span[4..], out bad);
+        }
+
+        return bad;
+    }
+
+    internal static (int Segment, IReadOnlyList<TakeEvent> Events)? ReadEvents(ReadOnlySpan<byte> payload)
+    {
+        if (payload.Length < 4 || TakeEvents.Read(payload[4..], out _) is not { } events)
         {
             return null;
         }

@@ -9,6 +9,7 @@ namespace ArchTalk.Core.Recording;
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "e")]
 [JsonDerivedType(typeof(StrokeBegun), "stroke")]
 [JsonDerivedType(typeof(StrokePoints), "points")]
+[JsonDerivedType(typeof(StrokeEnded), "lift")]
 [JsonDerivedType(typeof(StrokeCancelled), "cancel")]
 [JsonDerivedType(typeof(Erased), "erase")]
 [JsonDerivedType(typeof(Undone), "undo")]
@@ -33,6 +34,9 @@ public sealed record StrokeBegun(
 public sealed record StrokePoints(
     [property: JsonPropertyName("s")] int Stroke,
     [property: JsonPropertyName("d")] long[] Data) : TakeEvent;
+
+/// <summary>The pen was lifted: the stroke is finished.</summary>
+public sealed record StrokeEnded([property: JsonPropertyName("s")] int Stroke, [property: JsonPropertyName("t")] double Time) : TakeEvent;
 
 /// <summary>The stroke was not meant (a resting palm, a gesture taken over by the system); it never existed.</summary>
 public sealed record StrokeCancelled([property: JsonPropertyName("s")] int Stroke) : TakeEvent;

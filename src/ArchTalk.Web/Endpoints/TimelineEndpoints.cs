@@ -1,5 +1,9 @@
 using ArchTalk.Core.Formats;
+using System.Security.Claims;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Boards;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.TagHelpers;
 using ArchTalk.Web.Timelines;
 
 namespace ArchTalk.Web.Endpoints;
@@ -31,6 +35,12 @@ public static class TimelineEndpoints
         {
             response.Headers.CacheControl = "no-store";
             return Results.File(await compiler.PreviewVoiceAsync(lesson, cancel), "audio/wav", enableRangeProcessing: true);
+        });
+        lesson.MapGet("/arch/{step}", async (Guid lesson, LessonStep step, LessonService lessons, ClaimsPrincipal user, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            var found = await lessons.FindAsync(user.TeacherId(), lesson, cancel);
+            return Results.Content(ArchDrawing.Svg(lesson, found!.WatchToken, await lessons.ProgressAsync(lesson, cancel), step), "image/svg+xml");
         });
         routes.MapLessonApi().MapGet("/chapters/proposed", (Guid lesson, LessonCompiler compiler, CancellationToken cancel) =>
             compiler.ProposeChaptersAsync(lesson, cancel));

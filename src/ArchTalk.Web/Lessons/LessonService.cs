@@ -1,20 +1,12 @@
+using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
+using ArchTalk.Data.Queries;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Lessons;
-
-/// <summary>How far a lesson has come.</summary>
-public enum LessonState
-{
-    Empty = 0,
-    Prepared = 1,
-    Recorded = 2,
-    Published = 3,
-    Withdrawn = 4,
-}
 
 /// <summary>A lesson as the list of lessons shows it.</summary>
 public sealed record LessonSummary(
@@ -33,6 +25,14 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
     /// <summary>The teacher's lesson, with nothing of it loaded; null when there is none or it was deleted.</summary>
     public Task<Lesson?> FindAsync(string teacher, Guid id, CancellationToken cancel) =>
         db.Lessons.SingleOrDefaultAsync(l => l.Id == id && l.TeacherId == teacher && l.DeletedAt == null, cancel);
+
+    /// <summary>What there is of a lesson that exists.</summary>
+    public async Task<LessonProgress> ProgressAsync(Guid id, CancellationToken cancel) => new(
+        await db.Boards.InLesson(id).CountAsync(cancel),
+        await db.Takes.AnyAsync(t => t.LessonId == id && t.DeletedAt == null && t.Samples > 0, cancel),
+        await db.SectionStates.AnyAsync(s => s.LessonId == id && s.Kind == SectionKind.Chapters && s.IsCurrent, cancel),
+        await db.Publications.CountAsync(p => p.LessonId == id, cancel),
+        await db.Lessons.AnyAsync(l => l.Id == id && l.IsWithdrawn, cancel));
 
     public async Task<Lesson> CreateAsync(string teacher, string? title, Guid? unit, CancellationToken cancel)
     {
@@ -166,8 +166,7 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
         }).AsNoTracking().ToListAsync(cancel);
         return [.. rows.Select(r => new LessonSummary(
             r.Lesson.Id, r.Lesson.Title, r.Lesson.UnitId,
-            r.Publications > 0 ? (r.Lesson.IsWithdrawn ? LessonState.Withdrawn : LessonState.Published)
-                : r.Samples > 0 ? LessonState.Recorded : r.Boards > 0 ? LessonState.Prepared : LessonState.Empty,
+            new LessonProgress(r.Boards, r.Samples > 0, HasChapters: false, r.Publications, r.Lesson.IsWithdrawn).State,
             r.Boards, TimeSpan.FromSeconds((double)r.Samples / Core.Time.Clock.SampleRate),
             r.First is { Pictures: [var small, ..] } ? BoardView.Folder(r.First) + small.File : null,
             r.Lesson.ChangedAt, r.Lesson.WatchToken))];

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Endpoints;
 using ArchTalk.Web.Lessons;
 using Microsoft.AspNetCore.Mvc;

@@ -37,10 +37,11 @@ public enum UploadOutcome
 public sealed record UploadAnswer(UploadOutcome Outcome, uint Next, double SavedMs);
 
 /// <summary>A take as the Record page lists it.</summary>
-public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen);
+/// <param name="Number">Its place among the takes of the lesson, from 1; 0 when it was put aside.</param>
+public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside);
 
 /// <summary>Starts takes, takes in what recorders send, and ends takes.</summary>
-public sealed class RecordingService(ArchTalkDb db, TakeJournals journals, LessonFiles files, JobService jobs, TimeProvider clock)
+public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journals, LessonFiles files, JobService jobs, TimeProvider clock, ILogger<RecordingService> log)
 {
     public async Task<OpenTake> StartAsync(Guid lesson, CancellationToken cancel)
     {
@@ -124,6 +125,7 @@ public sealed class RecordingService(ArchTalkDb db, TakeJournals journals, Lesso
             }
 
             var result = journal.Append(records);
+            NoteBadEvents(id, records);
             if (journal.IsEnded)
             {
                 await EndAsync(take, cancel);
@@ -156,16 +158,19 @@ public sealed class RecordingService(ArchTalkDb db, TakeJournals journals, Lesso
         }, cancel);
     }
 
+    /// <summary>The takes of a lesson in order, and with them those that were put aside.</summary>
     public async Task<IReadOnlyList<TakeView>> ListAsync(Guid lesson, CancellationToken cancel)
     {
-        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson && t.DeletedAt == null).OrderBy(t => t.Order).ToListAsync(cancel);
+        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson).OrderBy(t => t.Order).ToListAsync(cancel);
         var views = new List<TakeView>();
-        foreach (var (take, number) in takes.Select((t, i) => (t, i + 1)))
+        var number = 0;
+        foreach (var take in takes)
         {
+            var isAside = take.DeletedAt is not null;
             var saved = take.EndedAt is null
                 ? await journals.UseAsync(lesson, take.Id, j => Task.FromResult(j.SavedSamples), cancel)
                 : take.Samples;
-            views.Add(new TakeView(take.Id, number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null));
+            views.Add(new TakeView(take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside));
         }
 
         return views;
@@ -178,6 +183,18 @@ public sealed class RecordingService(ArchTalkDb db, TakeJournals journals, Lesso
             ?? throw new Refusal("The take is not there any more. Reload the page to see the takes as they are.");
         take.DeletedAt = deleted ? clock.GetUtcNow() : null;
         await db.SaveChangesAsync(cancel);
+    }
+
+    // They are kept as they came and passed over when the take is read: what is around them holds.
+    private void NoteBadEvents(Guid take, List<JournalRecord> records)
+    {
+        foreach (var record in records)
+        {
+            if (JournalPayloads.BadEvents(record) is > 0 and var bad)
+            {
+                LogBadEvents(log, take, bad, record.Sequence);
+            }
+        }
     }
 
     private async Task EndAsync(Take take, CancellationToken cancel)
@@ -224,4 +241,7 @@ public sealed class RecordingService(ArchTalkDb db, TakeJournals journals, Lesso
 
     private static bool Matches(Take take, string token) =>
         CryptographicOperations.FixedTimeEquals(Encoding.ASCII.GetBytes(take.TokenHash), Encoding.ASCII.GetBytes(Hash(token)));
+
+    [LoggerMessage(LogLevel.Warning, "Take {Take}: {Count} events of record {Sequence} can't be used and are passed over.")]
+    private static partial void LogBadEvents(ILogger log, Guid take, int count, uint sequence);
 }

@@ -148,6 +148,8 @@ public class DrawingTests
     [InlineData(" de ", true)]
     [InlineData("hi-IN", true)]
     [InlineData("1x", false)]
+    [InlineData("tongue", false)]
+    [InlineData("la", true)]
     [InlineData("english please", false)]
     public void Language_tags_are_known_or_not(string tag, bool isKnown)
     {

@@ -1,6 +1,7 @@
 // The items of a board as the page edits them, and new ones with sensible beginnings. Mirrors Core/Boards/Items; nothing here touches the page.
 
 import type { PlacedDrawing } from "../ink/drawing";
+import { newId } from "../shared/ids";
 import type { SectionView } from "../shared/section-list";
 
 export interface Run {
@@ -72,8 +73,7 @@ export const figures: Record<string, { width: number; height: number; parameters
   },
 };
 
-const id = () => crypto.randomUUID();
-const base = (x: number, y: number, width: number, height: number): Base => ({ id: id(), x, y, width, height, isLocked: false });
+const base = (x: number, y: number, width: number, height: number): Base => ({ id: newId(), x, y, width, height, isLocked: false });
 export const plain = (text: string): Run => ({ text, isBold: false, color: "", highlight: "", ruby: "", language: "" });
 
 export function newText(x: number, y: number, text: string, width = 700): TextItem {
@@ -126,7 +126,7 @@ export function freePlace(item: Item, others: Item[], top: number, boardHeight: 
 
 /** Copies with identities of their own, a little aside. */
 export function duplicated(items: Item[], aside = 30): Item[] {
-  return items.map((item) => moved({ ...structuredClone(item), id: id() } as Item, aside, aside));
+  return items.map((item) => moved({ ...structuredClone(item), id: newId() } as Item, aside, aside));
 }
 
 /** An item moved; the words of a label move alone, a whole label moves when `withTip` is true. */

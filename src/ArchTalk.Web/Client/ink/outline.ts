@@ -1,6 +1,6 @@
 // The shape of a stroke as one filled outline, computed from its points. Nothing here touches the page.
 
-import type { Style } from "../timeline/timeline";
+import type { Style } from "../scene/scene";
 
 /** Where an outline is drawn to; Path2D fits. */
 export interface Pen {
@@ -12,6 +12,9 @@ export interface Pen {
 
 const fullTurn = Math.PI * 2;
 
+/** Up to this turn (its cosine; about 25°) two pieces of a stroke share their corners; a sharper one gets a disc. */
+const sharpestTurn = 0.906;
+
 /** Half the width of a stroke at a pressure of 0 to 255, in tenths of a unit. A highlighter has one width. */
 export function halfWidth(style: Style, pressure: number): number {
   const full = style.units * 5;
@@ -20,34 +23,19 @@ export function halfWidth(style: Style, pressure: number): number {
 
 /**
  * Draws the outline of the first `count` points (flat: x, y, pressure, time), and of a tip that has moved on towards the
- * next point. Every part runs the same way round, so that filling by the nonzero rule leaves no holes.
+ * next point. Where a stroke hardly turns its pieces form one strip with shared edges (edges of their own would show as hair
+ * lines); every part runs the same way round, so that filling by the nonzero rule leaves no holes.
  */
-export function outline(pen: Pen, style: Style, points: ArrayLike<number>, count: number, tip: number[] | null): void {
-  const length = count + (tip ? 1 : 0);
-  const value = (i: number, column: number) => (i < count ? points[i * 4 + column]! : tip![column]!);
-  const radius = (i: number) => halfWidth(style, value(i, 2));
-  disc(pen, value(0, 0), value(0, 1), radius(0));
-  for (let i = 1; i < length; i++) {
-    const x0 = value(i - 1, 0);
-    const y0 = value(i - 1, 1);
-    const x1 = value(i, 0);
-    const y1 = value(i, 1);
-    const distance = Math.hypot(x1 - x0, y1 - y0);
-    if (distance > 0) {
-      const nx = (y1 - y0) / distance;
-      const ny = (x0 - x1) / distance;
-      const r0 = radius(i - 1);
-      const r1 = radius(i);
-      pen.moveTo(x0 + nx * r0, y0 + ny * r0);
-      pen.lineTo(x1 + nx * r1, y1 + ny * r1);
-      pen.lineTo(x1 - nx * r1, y1 - ny * r1);
-      pen.lineTo(x0 - nx * r0, y0 - ny * r0);
-      pen.closePath();
-    }
-
-    // A disc closes the joint; where the line hardly turns none is needed.
-    if (i === length - 1 || turns(value, i)) {
-      disc(pen, x1, y1, radius(i));
+export function outline(pen: Pen, style: Style, points: ArrayLike<number>, count: number, tip: readonly number[] | null): void {
+  const line = spread(style, points, count, tip);
+  disc(pen, line, 0);
+  let from = 0;
+  for (let i = 1; i < line.length; i++) {
+    const isLast = i === line.length - 1;
+    if (isLast || !isSmooth(line, i)) {
+      strip(pen, line, from, i);
+      disc(pen, line, i);
+      from = i;
     }
   }
 }
@@ -65,18 +53,77 @@ export function tipAt(points: ArrayLike<number>, count: number, ms: number): num
   return [0, 1, 2].map((c) => points[from + c]! + share * (points[to + c]! - points[from + c]!));
 }
 
-function disc(pen: Pen, x: number, y: number, radius: number): void {
-  pen.moveTo(x + radius, y);
-  pen.arc(x, y, radius, 0, fullTurn);
+interface Place {
+  x: number;
+  y: number;
+  radius: number;
+}
+
+// Points that lie on each other have no direction between them, so only the last of them counts.
+function spread(style: Style, points: ArrayLike<number>, count: number, tip: readonly number[] | null): Place[] {
+  const line: Place[] = [];
+  const add = (x: number, y: number, pressure: number) => {
+    const last = line.at(-1);
+    const place = { x, y, radius: halfWidth(style, pressure) };
+    if (last && last.x === x && last.y === y) {
+      last.radius = Math.max(last.radius, place.radius);
+    } else {
+      line.push(place);
+    }
+  };
+  for (let i = 0; i < count; i++) {
+    add(points[4 * i]!, points[4 * i + 1]!, points[4 * i + 2]!);
+  }
+
+  if (tip) {
+    add(tip[0]!, tip[1]!, tip[2]!);
+  }
+
+  return line;
+}
+
+// Whether the pieces before and after a point can share their corners there: a small turn, and pieces long enough that the
+// inner edge doesn't run backwards.
+function isSmooth(line: readonly Place[], i: number): boolean {
+  const [a, b, c] = [line[i - 1]!, line[i]!, line[i + 1]!];
+  const [ax, ay, bx, by] = [b.x - a.x, b.y - a.y, c.x - b.x, c.y - b.y];
+  const [la, lb] = [Math.hypot(ax, ay), Math.hypot(bx, by)];
+  const cosine = (ax * bx + ay * by) / (la * lb);
+  const halfTangent = Math.sqrt(Math.max(0, (1 - cosine) / (1 + cosine)));
+  return cosine > sharpestTurn && b.radius * halfTangent < 0.5 * Math.min(la, lb);
+}
+
+// One polygon along the points `from` to `to`, once along the left side and back along the right.
+function strip(pen: Pen, line: readonly Place[], from: number, to: number): void {
+  for (let i = from; i <= to; i++) {
+    const n = normal(line, i, from, to);
+    const p = line[i]!;
+    if (i === from) {
+      pen.moveTo(p.x + n.x * p.radius, p.y + n.y * p.radius);
+    } else {
+      pen.lineTo(p.x + n.x * p.radius, p.y + n.y * p.radius);
+    }
+  }
+
+  for (let i = to; i >= from; i--) {
+    const n = normal(line, i, from, to);
+    const p = line[i]!;
+    pen.lineTo(p.x - n.x * p.radius, p.y - n.y * p.radius);
+  }
+
   pen.closePath();
 }
 
-function turns(value: (i: number, column: number) => number, i: number): boolean {
-  const ax = value(i, 0) - value(i - 1, 0);
-  const ay = value(i, 1) - value(i - 1, 1);
-  const bx = value(i + 1, 0) - value(i, 0);
-  const by = value(i + 1, 1) - value(i, 1);
-  const dot = ax * bx + ay * by;
-  const lengths = Math.hypot(ax, ay) * Math.hypot(bx, by);
-  return lengths === 0 || dot < 0.995 * lengths;
+// Square to the direction in which the stroke passes a point, within a strip.
+function normal(line: readonly Place[], i: number, from: number, to: number): { x: number; y: number } {
+  const [a, b] = [line[Math.max(from, i - 1)]!, line[Math.min(to, i + 1)]!];
+  const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+  return { x: (b.y - a.y) / length, y: (a.x - b.x) / length };
+}
+
+function disc(pen: Pen, line: readonly Place[], i: number): void {
+  const { x, y, radius } = line[i]!;
+  pen.moveTo(x + radius, y);
+  pen.arc(x, y, radius, 0, fullTurn);
+  pen.closePath();
 }

@@ -1,9 +1,15 @@
 import { Player } from "../player/player";
-import { component, start } from "../shared/alpine";
-import { call, messageOf } from "../shared/api";
+import { type Transport, transport } from "../player/transport";
+import { combined, part, start } from "../shared/alpine";
+import { call } from "../shared/api";
+import { type Faults, faults } from "../shared/faults";
 import { clock } from "../shared/format";
+import { newId } from "../shared/ids";
+import { type Loading, loading } from "../shared/loading";
 import { pageData } from "../shared/page-data";
 import { SectionList } from "../shared/section-list";
+import { runKey, type Shortcuts, shortcuts } from "../shared/shortcuts";
+import { type Stepping, stepping } from "../shared/stepping";
 import { Timeline } from "../timeline/timeline";
 
 interface Chapter {
@@ -13,58 +19,46 @@ interface Chapter {
   takeSample: number;
 }
 
-const page = pageData<{ lesson: string; hasRecording: boolean; lastTakeMs: number }>("page-data");
+interface RefinePage extends Faults, Loading, Shortcuts, Stepping, Transport, ReturnType<typeof chapters> {}
+
+const page = pageData<{ lesson: string; lastTakeMs: number }>("page-data");
 const api = `/api/lessons/${page.lesson}`;
 
 let player: Player | null = null;
 let section: SectionList<Chapter[]> | null = null;
 
-const refine = () =>
-  component({
+const chapters = () =>
+  part<RefinePage>()({
     chapters: [] as Chapter[],
-    canUndo: false,
-    canRedo: false,
     status: "",
     isFault: false,
-    fault: "",
-    ms: 0,
-    lengthMs: 0,
-    isPlaying: false,
-    loaded: false,
 
-    async init() {
-      if (!page.hasRecording) {
-        return;
-      }
-
-      try {
+    async init(): Promise<void> {
+      const audio = this.$refs["voice"] as HTMLAudioElement;
+      this.listenTo(audio);
+      window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
+      await this.loadWith(async () => {
         const timeline = await Timeline.load(`/lessons/${page.lesson}/timeline.json`);
         this.lengthMs = timeline.length;
-        const audio = this.$refs["voice"] as HTMLAudioElement;
-        player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, (ms) => (this.ms = ms));
-        audio.addEventListener("play", () => (this.isPlaying = true));
-        audio.addEventListener("pause", () => (this.isPlaying = false));
+        player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, {
+          moved: (ms) => (this.ms = ms),
+          inkMissing: (isMissing) => (this.inkMissing = isMissing),
+        });
         if (page.lastTakeMs > 0) {
           player.seek(page.lastTakeMs);
         }
 
         await this.loadChapters();
-        this.loaded = true;
-      } catch (error) {
-        this.fault = messageOf(error);
-      }
-
-      window.addEventListener("keydown", (e) => this.key(e));
+      });
     },
 
-    async loadChapters() {
+    async loadChapters(): Promise<void> {
       section = new SectionList<Chapter[]>(
         `${api}/sections/Chapters`,
         () => JSON.parse(JSON.stringify(this.chapters)) as Chapter[],
         (view, isSaved) => {
           this.chapters = isSaved ? this.chapters : view.content;
-          this.canUndo = view.canUndo;
-          this.canRedo = view.canRedo;
+          this.takeSteps(view);
           this.sort();
         },
         (status, isFault) => {
@@ -79,13 +73,11 @@ const refine = () =>
       }
     },
 
-    async propose() {
-      try {
+    async propose(): Promise<void> {
+      await this.attempt(async () => {
         this.chapters = await call<Chapter[]>("GET", `${api}/chapters/proposed`);
         await section?.save();
-      } catch (error) {
-        this.fault = messageOf(error);
-      }
+      });
     },
 
     timeOf(chapter: Chapter): number {
@@ -104,18 +96,18 @@ const refine = () =>
       return this.chapters.findLast((c) => this.timeOf(c) <= this.ms + 1) === chapter;
     },
 
-    goTo(chapter: Chapter) {
-      player?.seek(this.timeOf(chapter));
+    goTo(chapter: Chapter): void {
+      this.go(this.timeOf(chapter));
     },
 
-    changed() {
+    changed(): void {
       section?.changed();
     },
 
-    add() {
+    add(): void {
       const moment = player?.timeline.momentAt(this.ms);
       if (moment) {
-        const id = crypto.randomUUID();
+        const id = newId();
         this.chapters.push({ id, title: `Part from ${clock(this.ms)}`, take: moment.take, takeSample: moment.sample });
         this.sort();
         void section?.save();
@@ -123,7 +115,7 @@ const refine = () =>
       }
     },
 
-    startHere(chapter: Chapter) {
+    startHere(chapter: Chapter): void {
       const moment = player?.timeline.momentAt(this.ms);
       if (moment) {
         chapter.take = moment.take;
@@ -137,12 +129,15 @@ const refine = () =>
       return this.chapters[0] === chapter;
     },
 
-    remove(chapter: Chapter) {
-      this.chapters.splice(this.chapters.indexOf(chapter), 1);
+    remove(chapter: Chapter): void {
+      const at = this.chapters.indexOf(chapter);
+      this.chapters.splice(at, 1);
       void section?.save();
+      const next = this.chapters[Math.min(at, this.chapters.length - 1)];
+      this.$nextTick(() => document.getElementById(next ? this.fieldId(next) : "add-chapter")?.focus());
     },
 
-    sort() {
+    sort(): void {
       this.chapters.sort((a, b) => this.timeOf(a) - this.timeOf(b));
     },
 
@@ -150,58 +145,29 @@ const refine = () =>
       return `chapter-${chapter.id}`;
     },
 
-    undo() {
-      void section?.step("undo");
+    seekTo(event: Event): void {
+      this.go(Number((event.target as HTMLInputElement).value));
     },
 
-    redo() {
-      void section?.step("redo");
+    get timeOfLength(): string {
+      return `${this.time} of ${clock(this.lengthMs)}`;
     },
 
-    get noUndo(): boolean {
-      return !this.canUndo;
-    },
-
-    get noRedo(): boolean {
-      return !this.canRedo;
-    },
-
-    toggle() {
-      void player?.toggle();
-    },
-
-    back() {
-      player?.seek(this.ms - 10_000);
-    },
-
-    forward() {
-      player?.seek(this.ms + 10_000);
-    },
-
-    seekTo(event: Event) {
-      player?.seek(Number((event.target as HTMLInputElement).value));
-    },
-
-    get playWord(): string {
-      return this.isPlaying ? "Pause" : "Play";
-    },
-
-    get time(): string {
-      return `${clock(this.ms)} of ${clock(this.lengthMs)}`;
-    },
-
-    key(event: KeyboardEvent) {
-      if ((event.target as HTMLElement).matches("input, textarea, select, button")) {
-        return;
-      }
-
-      const actions: Record<string, () => void> = { " ": () => this.toggle(), ArrowLeft: () => this.back(), ArrowRight: () => this.forward() };
-      const action = actions[event.key];
-      if (action) {
-        event.preventDefault();
-        action();
-      }
+    get keys(): Record<string, () => void> {
+      return { " ": () => this.toggle(), ArrowLeft: () => this.back(), ArrowRight: () => this.forward(), "Ctrl+z": () => this.undo(), "Ctrl+y": () => this.redo() };
     },
   });
 
-start({ refine });
+start({
+  refine: () =>
+    combined(
+      faults(),
+      loading(),
+      shortcuts(),
+      transport<RefinePage>(() => player, function () {
+        this.fault = "The browser did not let the voice play. Press Play once more.";
+      }),
+      stepping<RefinePage>((direction) => void section?.step(direction)),
+      chapters(),
+    ),
+});

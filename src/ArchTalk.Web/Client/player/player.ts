@@ -1,27 +1,36 @@
 // Plays a lesson: the sound is the clock, the canvas follows it.
 
-import { Painter, PictureStore } from "../ink/painter";
+import { Painter } from "../ink/painter";
+import { Backoff } from "../shared/backoff";
+import { type Scene, type View, within } from "../scene/scene";
 import type { Timeline } from "../timeline/timeline";
 
-/** Ink this far ahead, in ms, is loaded before it is needed. */
+/** Ink and pictures this far ahead, in ms, are loaded before they are needed. */
 const ahead = 45_000;
+
+export interface PlayerNews {
+  /** Called with the time in ms whenever a picture was painted. */
+  moved(ms: number): void;
+  /** What is drawn on the board could not be loaded; it is tried again by itself. Called with false when it is there. */
+  inkMissing(isMissing: boolean): void;
+}
 
 export class Player {
   private readonly painter: Painter;
-  private readonly pictures = new PictureStore();
-  private frame = 0;
+  private readonly loading = new Set<number>();
+  private readonly failed = new Set<number>();
+  private readonly pauses = new Backoff();
   private described = "";
-  private loading = new Set<number>();
+  /** The student's own view, and the board it is of. */
+  private own: { view: View; board: number } | null = null;
 
-  /** @param tick Called with the time in ms whenever a picture was painted. */
   constructor(
     canvas: HTMLCanvasElement,
     readonly audio: HTMLAudioElement,
     readonly timeline: Timeline,
-    private readonly tick: (ms: number) => void,
+    private readonly news: PlayerNews,
   ) {
-    this.painter = new Painter(canvas, this.pictures, () => this.repaint());
-    new ResizeObserver(() => this.repaint()).observe(canvas);
+    this.painter = new Painter(canvas, () => this.scene(), () => this.painted());
     for (const event of ["play", "seeking", "seeked", "timeupdate", "ended", "pause"]) {
       audio.addEventListener(event, () => this.repaint());
     }
@@ -50,27 +59,50 @@ export class Player {
     }
   }
 
-  /** Paints in the next frame, and goes on as long as something moves. */
   repaint(): void {
-    if (this.frame === 0) {
-      this.frame = requestAnimationFrame(() => this.paint());
-    }
+    this.painter.repaint();
   }
 
-  private paint(): void {
-    this.frame = 0;
+  /** The view the student looks through, which need not be the teacher's. */
+  get view(): View {
+    return this.scene().panes[0]!.view;
+  }
+
+  /** Whether the student looks closer than the teacher did. */
+  get isCloser(): boolean {
+    return this.own !== null && this.own.board === this.timeline.boardAt(this.time);
+  }
+
+  /** Looks closer; a view as wide as the teacher's, null, or another board goes back to the teacher's. */
+  look(view: View | null): void {
+    const teachers = this.timeline.at(this.time).panes[0]!.view;
+    this.own = view && view.width < teachers.width - 1 ? { view, board: this.timeline.boardAt(this.time) } : null;
+    this.repaint();
+  }
+
+  /** Tries at once what failed before. */
+  retry(): void {
+    this.pauses.reset();
+    this.failed.clear();
+    this.repaint();
+  }
+
+  private scene(): Scene {
     const ms = this.time;
     for (const board of this.timeline.boardsBetween(ms, ms + ahead)) {
-      void this.need(board);
+      this.need(board);
     }
 
-    this.painter.resize();
-    const scene = this.timeline.at(ms);
-    const board = this.timeline.boards[scene.board]!;
-    this.painter.paint({ ...scene, boardId: board.id, pictures: board.pictures, items: board.items }, ms);
+    const pane = this.timeline.at(ms).panes[0]!;
+    return { panes: [this.own && this.isCloser ? { ...pane, view: within(this.own.view, pane.height) } : pane] };
+  }
+
+  private painted(): void {
+    const ms = this.time;
+    const board = this.timeline.boards[this.timeline.boardAt(ms)]!;
     this.describe(`${board.title}. ${board.description}`.trim());
-    this.tick(ms);
-    if (!this.audio.paused || this.painter.isFading) {
+    this.news.moved(ms);
+    if (!this.audio.paused) {
       this.repaint();
     }
   }
@@ -83,17 +115,35 @@ export class Player {
     }
   }
 
-  private async need(board: number): Promise<void> {
-    if (this.timeline.boards[board]?.strokes !== null || this.loading.has(board)) {
-      return;
+  private need(index: number): void {
+    const board = this.timeline.boards[index];
+    if (board) {
+      this.painter.prepare(board.ground.pictures);
     }
 
-    this.loading.add(board);
-    try {
-      await this.timeline.loadInk(board);
-      this.repaint();
-    } finally {
-      this.loading.delete(board);
+    if (board && board.ink === null && !this.loading.has(index) && !this.failed.has(index)) {
+      void this.load(index);
     }
+  }
+
+  private async load(index: number): Promise<void> {
+    this.loading.add(index);
+    try {
+      await this.timeline.loadInk(index);
+      this.pauses.reset();
+      this.news.inkMissing(this.failed.size > 0);
+    } catch {
+      this.failed.add(index);
+      this.news.inkMissing(true);
+      setTimeout(() => this.retryOne(index), this.pauses.next());
+    } finally {
+      this.loading.delete(index);
+      this.repaint();
+    }
+  }
+
+  private retryOne(index: number): void {
+    this.failed.delete(index);
+    this.repaint();
   }
 }

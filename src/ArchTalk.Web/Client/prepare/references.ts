@@ -1,5 +1,6 @@
 import { extended } from "../shared/alpine";
 import { call, messageOf, sendFile } from "../shared/api";
+import { newId } from "../shared/ids";
 import { pickedFiles } from "../shared/picked";
 import { api, type Link, linksFound, page } from "./page";
 import { listOf } from "./section";
@@ -16,7 +17,7 @@ interface Reference {
   fileName: string;
 }
 
-const blank = (): Reference => ({ id: crypto.randomUUID(), kind: "web", title: "", address: "", pages: "", note: "", accessed: "", stored: "", fileName: "" });
+const blank = (): Reference => ({ id: newId(), kind: "web", title: "", address: "", pages: "", note: "", accessed: "", stored: "", fileName: "" });
 const today = () => new Date().toLocaleDateString("sv");
 
 export const references = () => {

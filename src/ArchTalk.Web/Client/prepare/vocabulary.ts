@@ -1,5 +1,6 @@
 import { extended } from "../shared/alpine";
 import { call, messageOf, sendFile } from "../shared/api";
+import { newId } from "../shared/ids";
 import { pickedFiles } from "../shared/picked";
 import { api, page } from "./page";
 import { listOf } from "./section";
@@ -33,7 +34,7 @@ interface Earlier {
 }
 
 const blank = (): Term => ({
-  id: crypto.randomUUID(), word: "", reading: "", meaning: "", language: "", partOfSpeech: "", translations: [], example: "", parts: "", synonym: "",
+  id: newId(), word: "", reading: "", meaning: "", language: "", partOfSpeech: "", translations: [], example: "", parts: "", synonym: "",
   confusedWith: "", memoryAid: "", status: "new",
 });
 
@@ -113,7 +114,7 @@ export const vocabulary = () => {
     },
 
     takeEarlier(earlier: Earlier) {
-      this.form.items.push({ ...blank(), ...earlier.term, id: crypto.randomUUID(), status: "known" });
+      this.form.items.push({ ...blank(), ...earlier.term, id: newId(), status: "known" });
       void this.section.save();
     },
   });

@@ -1,6 +1,7 @@
 // Writes the journal of a take, away from the page, so that a busy page neither loses sound nor stamps it late. Sound comes
 // straight from the audio thread; what is done on the boards comes from the page.
 
+import type { BoardEvent } from "../journal/events";
 import type { Block } from "./capture-block";
 import type { FromWorker, OpenTake, SegmentStart, ToWorker } from "./messages";
 import { type Anchor, anchorsPayload, audioPayload, encodeRecord, eventsPayload, Kind, pointPayload, segmentPayload } from "../journal/record";
@@ -24,7 +25,7 @@ class Writer {
   private anchors: Anchor[] = [];
   private best: Anchor | null = null;
   private bestUntil = 0;
-  private events: object[] = [];
+  private events: BoardEvent[] = [];
   private recorded: number;
   private levelAt = 0;
   private peak = 0;
@@ -89,7 +90,7 @@ class Writer {
     }
   }
 
-  happened(event: object): void {
+  happened(event: BoardEvent): void {
     this.events.push(event);
   }
 

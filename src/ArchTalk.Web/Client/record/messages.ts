@@ -1,5 +1,7 @@
 // What the page and the worker that writes the journal say to each other.
 
+import type { BoardEvent } from "../journal/events";
+
 /** A run of one microphone, as the journal records it. */
 export interface SegmentStart {
   segment: number;
@@ -28,7 +30,7 @@ export type ToWorker =
   | { say: "listen"; port: MessagePort }
   | { say: "gate"; paused: boolean }
   | { say: "segment"; start: SegmentStart }
-  | { say: "event"; event: object }
+  | { say: "event"; event: BoardEvent }
   | { say: "end" };
 
 export type FromWorker =

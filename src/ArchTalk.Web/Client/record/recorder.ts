@@ -1,5 +1,6 @@
 // The microphone and the take it is recorded to, as the Record page uses them.
 
+import type { BoardEvent } from "../journal/events";
 import type { FromWorker, OpenTake, SegmentStart, ToWorker } from "./messages";
 
 export const testVoice = "test-voice";
@@ -110,7 +111,7 @@ export class Recorder {
   }
 
   /** Something was done on the boards. */
-  happened(event: object): void {
+  happened(event: BoardEvent): void {
     this.tell({ say: "event", event });
   }
 

@@ -31,6 +31,19 @@ export function component<T extends object>(members: T & ThisType<T & Magics>): 
   return members;
 }
 
+/**
+ * One subject of a component that has several: `this` is the whole component. Methods must say what they give back, since the
+ * type of the whole is made of them.
+ */
+export function part<Whole extends object>() {
+  return <T extends object>(members: T & ThisType<Whole & Magics>): T => members;
+}
+
+/** A component of its parts. */
+export function combined(...parts: object[]): object {
+  return parts.reduce((whole, one) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(one)), {});
+}
+
 /** A component with further members; they are typed like its own, and getters stay getters. */
 export function extended<T extends object, U extends object>(base: T, members: U & ThisType<T & U & Magics>): T & U {
   return Object.defineProperties(base, Object.getOwnPropertyDescriptors(members)) as T & U;

@@ -22,6 +22,12 @@ export function sendFile<T>(method: string, path: string, file: File): Promise<T
   return send(method, path, { "X-File-Name": encodeURIComponent(file.name) }, file);
 }
 
+/** Sends something while the page is being left; no answer is heard. */
+export function sendOnLeaving(method: string, path: string, body: unknown): void {
+  const headers = { "X-Antiforgery": antiforgeryToken(), "Content-Type": "application/json" };
+  void fetch(path, { method, headers, body: JSON.stringify(body), keepalive: true }).catch(() => undefined);
+}
+
 async function send<T>(method: string, path: string, headers: Record<string, string>, body: BodyInit | null): Promise<T> {
   let response: Response;
   try {

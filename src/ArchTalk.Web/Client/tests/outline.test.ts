@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { halfWidth, outline, type Pen, tipAt } from "../ink/outline";
-import type { Style } from "../timeline/timeline";
+import type { Style } from "../scene/scene";
 
 const style: Style = { tool: "pen", ink: "blue", width: "medium", color: "#000000", units: 5 };
 
@@ -38,12 +38,17 @@ class Shape implements Pen {
   }
 
   covers(x: number, y: number): boolean {
-    const inPolygon = this.polygons.some((p) => p.every(([ax, ay], i) => {
-      const [bx, by] = p[(i + 1) % p.length]!;
-      return (bx - ax) * (y - ay) - (by - ay) * (x - ax) >= -1e-9;
-    }));
-    return inPolygon || this.discs.some(([cx, cy, r]) => Math.hypot(x - cx, y - cy) <= r);
+    return this.polygons.some((p) => winding(p, x, y) !== 0) || this.discs.some(([cx, cy, r]) => Math.hypot(x - cx, y - cy) <= r);
   }
+}
+
+// How often a polygon runs round a place.
+function winding(polygon: [number, number][], x: number, y: number): number {
+  return polygon.reduce((turns, [ax, ay], i) => {
+    const [bx, by] = polygon[(i + 1) % polygon.length]!;
+    const side = (bx - ax) * (y - ay) - (by - ay) * (x - ax);
+    return turns + (ay <= y && by > y && side > 0 ? 1 : by <= y && ay > y && side < 0 ? -1 : 0);
+  }, 0);
 }
 
 test("every part runs the same way round, whichever way the pen goes", () => {
@@ -73,4 +78,25 @@ test("the tip is between the points by time", () => {
   assert.deepEqual(tipAt(points, 1, 1500), [50, 100, 150]);
   assert.deepEqual(tipAt(points, 1, 5000), [100, 200, 200]);
   assert.equal(tipAt(points, 2, 1500), null);
+});
+
+test("pieces that hardly turn share their edges, so no hair line is left between them", () => {
+  const shape = new Shape();
+  const points = Array.from({ length: 60 }, (_, i) => [i * 100, 20 * Math.sin(i / 3), 128, i]).flat();
+  outline(shape, { ...style, tool: "highlighter", units: 30 }, points, 60, null);
+  assert.equal(shape.polygons.length, 1);
+});
+
+test("a curled line is covered everywhere and never wider than its pen", () => {
+  const shape = new Shape();
+  const points = Array.from({ length: 200 }, (_, i) => [60 * Math.cos(i / 5) * (i / 40), 60 * Math.sin(i / 5) * (i / 40), 200, i]).flat();
+  outline(shape, style, points, 200, null);
+  const half = halfWidth(style, 200);
+  for (let i = 1; i < 200; i++) {
+    const [ax, ay, bx, by] = [points[4 * i - 4]!, points[4 * i - 3]!, points[4 * i]!, points[4 * i + 1]!];
+    assert.ok(shape.covers((ax + bx) / 2, (ay + by) / 2), `piece ${i}`);
+  }
+
+  const farthest = Math.max(...shape.polygons.flat().map(([x, y]) => Math.min(...Array.from({ length: 200 }, (_, i) => Math.hypot(x - points[4 * i]!, y - points[4 * i + 1]!)))));
+  assert.ok(farthest <= half * 1.3, `${farthest} of ${half}`);
 });

@@ -2,71 +2,40 @@
 // and LessonTimeline.At in C# is the reference this must agree with.
 
 import type { PlacedDrawing } from "../ink/drawing";
+import { tipAt } from "../ink/outline";
+import { type Ground, type GrowingStroke, type Pane, type Picture, type Pointer, type Scene, type Stroke, type Style, trailMs, wholeWidth, within } from "../scene/scene";
 
-export interface Style {
-  tool: "pen" | "highlighter";
-  ink: string;
-  width: string;
-  color: string;
-  units: number;
-}
-
-export interface Picture {
-  src: string;
-  width: number;
-  height: number;
-}
-
-/** Left, top and width in tenths of a board unit. */
-export interface View {
-  x: number;
-  y: number;
-  width: number;
-}
-
-/** A stroke's points lie flat: x, y (tenths of a unit), pressure (0 to 255), time (ms). */
-export interface Stroke {
-  key: string;
-  style: Style;
-  lives: number[];
-  points: number[];
+/** A stroke with the spans of its life: birth and death in ms by turns, -1 for no death. */
+export interface TimedStroke extends Stroke {
+  lives: readonly number[];
 }
 
 export interface Board {
   id: string;
   title: string;
   height: number;
-  pictures: Picture[];
+  ground: Ground;
   inkSource: string;
-  items: PlacedDrawing[];
   /** What there is to see on it, in words. */
   description: string;
-  strokes: Stroke[] | null;
+  ink: BoardInk | null;
   heights: number[][];
   views: number[][];
   /** Covers that are lifted: rows of time and 1 for uncovered. */
   covers: { item: string; uncovered: number[][] }[];
 }
 
+/** A board's strokes by birth, and the times at which one of them is born, finished, gone or back. */
+interface BoardInk {
+  strokes: readonly TimedStroke[];
+  changes: readonly number[];
+  /** What was seen between the last two changes that were asked for. */
+  last: { from: number; finished: readonly Stroke[]; growing: readonly TimedStroke[] } | null;
+}
+
 export interface Chapter {
   at: number;
   title: string;
-}
-
-export interface VisibleStroke {
-  stroke: Stroke;
-  /** How many of its points are drawn. */
-  count: number;
-}
-
-export interface Scene {
-  board: number;
-  height: number;
-  view: View;
-  strokes: VisibleStroke[];
-  pointer: { x: number; y: number } | null;
-  /** The covers that are lifted. */
-  uncovered: string[];
 }
 
 interface PointerRun {
@@ -99,15 +68,19 @@ interface TimelineFile {
   chapters: Chapter[];
 }
 
+interface InkFile {
+  items?: PlacedDrawing[];
+  description?: string;
+  strokes: { key: string; style: number; lives: number[]; points: number[] }[];
+}
+
 /** A point in what was recorded, kept for coming back: it stays right when the lesson is published anew. */
 export interface Moment {
   take: string;
   sample: number;
 }
 
-export const boardWidth = 16000;
 const samplesPerMs = 48;
-const wholeBoard: View = { x: 0, y: 0, width: boardWidth };
 
 export class Timeline {
   private constructor(
@@ -125,15 +98,14 @@ export class Timeline {
   static async load(address: string): Promise<Timeline> {
     const base = new URL(address, location.href).href;
     const file = await fetchJson<TimelineFile>(base);
-    const boards = file.boards.map((b) => ({
+    const boards = file.boards.map((b): Board => ({
       id: b.id,
       title: b.title,
       height: b.height,
       inkSource: b.ink,
-      items: [],
       description: "",
-      strokes: null,
-      pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })),
+      ink: null,
+      ground: { id: b.id, pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })), items: [] },
       heights: rows(b.heights, 2),
       views: rows(b.views, 4),
       covers: (b.covers ?? []).map((c) => ({ item: c.item, uncovered: rows(c.uncovered, 2) })),
@@ -142,21 +114,16 @@ export class Timeline {
     return new Timeline(file.length, file.styles, boards, file.chapters, rows(file.shown, 2), pointer, file.ranges, base);
   }
 
-  /** Loads the ink of a board, once. */
+  /** Loads the ink and the items of a board, once. */
   async loadInk(index: number): Promise<void> {
     const board = this.boards[index];
-    if (board && board.strokes === null) {
-      const file = await fetchJson<{ items?: PlacedDrawing[]; description?: string; strokes: { key: string; style: number; lives: number[]; points: number[] }[] }>(
-        new URL(board.inkSource, this.base).href,
-      );
-      board.items = file.items ?? [];
+    if (board && board.ink === null) {
+      const file = await fetchJson<InkFile>(new URL(board.inkSource, this.base).href);
+      board.ground = { ...board.ground, items: file.items ?? [] };
       board.description = file.description ?? "";
-      board.strokes = file.strokes.map((s) => ({
-        key: s.key,
-        style: this.styles[s.style]!,
-        lives: s.lives,
-        points: undoDifferences(s.points, 4),
-      }));
+      board.ink = inkOf(
+        file.strokes.map((s) => ({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
+      );
     }
   }
 
@@ -170,31 +137,36 @@ export class Timeline {
   }
 
   at(ms: number): Scene {
+    return { panes: [this.paneAt(ms)] };
+  }
+
+  private paneAt(ms: number): Pane {
     const index = this.boardAt(ms);
     const board = this.boards[index]!;
     const view = valueAt(board.views, ms);
     const height = valueAt(board.heights, ms)?.[1] ?? board.height;
-    const strokes: VisibleStroke[] = [];
-    for (const stroke of board.strokes ?? []) {
-      if (stroke.lives[0]! > ms) {
-        break;
-      }
+    const ink = inkAt(board, ms);
+    return {
+      ground: board.ground,
+      height,
+      view: within(view ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, height),
+      finished: ink.finished,
+      growing: ink.growing.map((stroke) => grown(stroke, ms)),
+      uncovered: uncoveredAt(board, ms),
+      pointer: this.pointerAt(index, ms),
+    };
+  }
 
-      if (isAlive(stroke.lives, ms)) {
-        strokes.push({ stroke, count: drawnBy(stroke.points, ms) });
-      }
+  // The trail is of the one run the pointer is in, so it never leads across a seek or from another board.
+  private pointerAt(board: number, ms: number): Pointer | null {
+    const run = this.pointer.find((p) => p.path[0]![0]! <= ms && (p.end < 0 || ms < p.end));
+    const place = run && run.board === board ? valueAt(run.path, ms) : undefined;
+    if (!run || !place) {
+      return null;
     }
 
-    const run = this.pointer.find((p) => p.path[0]![0]! <= ms && (p.end < 0 || ms < p.end));
-    const place = run && run.board === index ? valueAt(run.path, ms) : undefined;
-    return {
-      board: index,
-      height,
-      view: within(view ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeBoard, height),
-      strokes,
-      pointer: place ? { x: place[1]!, y: place[2]! } : null,
-      uncovered: uncoveredAt(board, ms),
-    };
+    const trail = run.path.filter((p) => p[0]! <= ms && p[0]! > ms - trailMs).map(([at, x, y]) => ({ x: x!, y: y!, age: ms - at! }));
+    return { x: place[1]!, y: place[2]!, trail };
   }
 
   momentAt(ms: number): Moment | null {
@@ -223,20 +195,58 @@ export class Timeline {
   }
 }
 
-/** The nearest view that shows no more than the board, whose height is in units: the rule of View.Within in C#. */
-export function within(view: View, boardHeight: number): View {
-  const width = Math.min(Math.max(view.width, boardWidth / 4), boardWidth);
-  const lowest = Math.max(0, boardHeight * 10 - Math.floor((width * 9) / 16));
-  return {
-    x: Math.min(Math.max(view.x, 0), boardWidth - width),
-    y: Math.min(Math.max(view.y, 0), lowest),
-    width,
-  };
-}
-
 /** The covers of a board that are lifted at a time. */
 export function uncoveredAt(board: Board, ms: number): string[] {
   return board.covers.filter((c) => valueAt(c.uncovered, ms)?.[1] === 1).map((c) => c.item);
+}
+
+export function inkOf(strokes: TimedStroke[]): BoardInk {
+  const changes = new Set<number>();
+  for (const stroke of strokes) {
+    stroke.lives.forEach((at) => at >= 0 && changes.add(at));
+    changes.add(lastPoint(stroke));
+  }
+
+  return { strokes, changes: [...changes].sort((a, b) => a - b), last: null };
+}
+
+const nothing = { finished: [], growing: [] };
+
+// Between two changes the same arrays are given back, so that whoever paints sees at once that nothing is new.
+function inkAt(board: Board, ms: number): { finished: readonly Stroke[]; growing: readonly TimedStroke[] } {
+  const { ink } = board;
+  if (!ink) {
+    return nothing;
+  }
+
+  const from = countUpTo(ink.changes.length, (i) => ink.changes[i]! <= ms);
+  if (ink.last?.from !== from) {
+    const finished: Stroke[] = [];
+    const growing: TimedStroke[] = [];
+    for (const stroke of ink.strokes) {
+      if (stroke.lives[0]! > ms) {
+        break;
+      }
+
+      if (isAlive(stroke.lives, ms)) {
+        (lastPoint(stroke) <= ms ? finished : growing).push(stroke);
+      }
+    }
+
+    ink.last = { from, finished, growing };
+  }
+
+  return ink.last;
+}
+
+function grown(stroke: TimedStroke, ms: number): GrowingStroke {
+  const time = Math.floor(ms);
+  const count = Math.max(1, countUpTo(stroke.points.length / 4, (i) => stroke.points[i * 4 + 3]! <= time));
+  return { stroke, count, tip: tipAt(stroke.points, count, ms) };
+}
+
+function lastPoint(stroke: Stroke): number {
+  return stroke.points.at(-1)!;
 }
 
 async function fetchJson<T>(address: string): Promise<T> {
@@ -248,7 +258,7 @@ async function fetchJson<T>(address: string): Promise<T> {
   return (await response.json()) as T;
 }
 
-function isAlive(lives: number[], ms: number): boolean {
+function isAlive(lives: readonly number[], ms: number): boolean {
   for (let i = 0; i < lives.length; i += 2) {
     if (lives[i]! <= ms && (lives[i + 1]! < 0 || ms < lives[i + 1]!)) {
       return true;
@@ -258,35 +268,24 @@ function isAlive(lives: number[], ms: number): boolean {
   return false;
 }
 
-function drawnBy(points: number[], ms: number): number {
-  const time = Math.floor(ms);
-  let low = 0;
-  let high = points.length / 4;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (points[middle * 4 + 3]! <= time) {
-      low = middle + 1;
-    } else {
-      high = middle;
-    }
-  }
-
-  return Math.max(1, low);
+function valueAt(steps: number[][], ms: number): number[] | undefined {
+  return steps[countUpTo(steps.length, (i) => steps[i]![0]! <= ms) - 1];
 }
 
-function valueAt(steps: number[][], ms: number): number[] | undefined {
+/** How many of the first `length` indexes fulfil a condition that holds up to some index and not beyond. */
+function countUpTo(length: number, holds: (index: number) => boolean): number {
   let low = 0;
-  let high = steps.length;
+  let high = length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (steps[middle]![0]! <= ms) {
+    if (holds(middle)) {
       low = middle + 1;
     } else {
       high = middle;
     }
   }
 
-  return steps[low - 1];
+  return low;
 }
 
 function undoDifferences(flat: number[], columns: number): number[] {

@@ -1,4 +1,4 @@
-using ArchTalk.Data;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Data.Entities;
 using ArchTalk.Media;
 using ArchTalk.Web.Boards;
@@ -6,7 +6,7 @@ using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class PrepareModel(LessonService lessons, ArchTalkDb db, BoardService boards, SectionService sections, MediaLimits limits) : StepPageModel(lessons, db, "Prepare")
+public sealed class PrepareModel(LessonService lessons, BoardService boards, SectionService sections, MediaLimits limits) : StepPageModel(lessons, LessonStep.Prepare)
 {
     private readonly LessonService lessons = lessons;
 

@@ -1,7 +1,6 @@
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
-using ArchTalk.Data;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using Microsoft.AspNetCore.Mvc;
@@ -13,7 +12,7 @@ namespace ArchTalk.Web.Pages.Steps;
 public sealed record FigureField(string Figure, string Path, string Label, string Type, string Hint = "");
 
 /// <summary>One board while its items are placed.</summary>
-public sealed class PrepareBoardModel(LessonService lessons, ArchTalkDb db, BoardService boards, SectionService sections) : StepPageModel(lessons, db, "Prepare")
+public sealed class PrepareBoardModel(LessonService lessons, BoardService boards, SectionService sections) : StepPageModel(lessons, LessonStep.Prepare)
 {
     public static readonly IReadOnlyList<(string Name, string Word)> Figures =
     [

@@ -1,5 +1,6 @@
+using ArchTalk.Core.Lessons;
+using ArchTalk.Core.Publishing;
 using ArchTalk.Data;
-using ArchTalk.Data.Queries;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Publishing;
@@ -9,11 +10,8 @@ using QRCoder;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-/// <summary>A line of what students will find, and where to change it.</summary>
-public sealed record SummaryLine(bool IsThere, string Text, string Step, string Change);
-
 public sealed class PublishModel(
-    LessonService lessons, ArchTalkDb db, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(lessons, db, "Publish")
+    LessonService lessons, ArchTalkDb db, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(lessons, LessonStep.Publish)
 {
     private readonly ArchTalkDb db = db;
 
@@ -47,22 +45,11 @@ public sealed class PublishModel(
         }
     }
 
-    private async Task SummarizeAsync(TimeSpan length, CancellationToken cancel)
-    {
-        var boards = await db.Boards.InLesson(Lesson.Id).CountAsync(cancel);
-        var chapters = (await sections.ChaptersAsync(Lesson.Id, cancel)).Count;
-        var terms = (await sections.TermsAsync(Lesson.Id, cancel)).Count;
-        var references = (await sections.ReferencesAsync(Lesson.Id, cancel)).Count;
-        var task = await sections.TaskAsync(Lesson.Id, cancel);
-        Summary =
-        [
-            new(CanPublish, CanPublish ? $"{IndexModel.Clock(length)} of narration on {Count(boards, "board")}" : "No recording yet", "record", "Record"),
-            new(chapters > 0, chapters > 0 ? Count(chapters, "chapter") : "No chapters: students can't jump to a part", "refine", "Chapters"),
-            new(terms > 0, terms > 0 ? $"{Count(terms, "term")} in the vocabulary" : "No vocabulary", "prepare", "Vocabulary"),
-            new(references > 0, references > 0 ? Count(references, "reference") : "No references", "prepare", "References"),
-            new(!task.IsEmpty, task.IsEmpty ? "No task" : task.Steps.Count > 0 ? $"A task of {Count(task.Steps.Count, "step")}" : "A task", "prepare", "Task"),
-        ];
-    }
-
-    private static string Count(int number, string word) => $"{number} {word}{(number == 1 ? "" : "s")}";
+    private async Task SummarizeAsync(TimeSpan length, CancellationToken cancel) => Summary = PublishSummary.Of(
+        CanPublish ? IndexModel.Clock(length) : null,
+        Progress.Boards,
+        (await sections.ChaptersAsync(Lesson.Id, cancel)).Count,
+        (await sections.TermsAsync(Lesson.Id, cancel)).Count,
+        (await sections.ReferencesAsync(Lesson.Id, cancel)).Count,
+        await sections.TaskAsync(Lesson.Id, cancel));
 }

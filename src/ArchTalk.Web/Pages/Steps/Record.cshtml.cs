@@ -1,22 +1,27 @@
+using ArchTalk.Core.Boards;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
-using ArchTalk.Data;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using Microsoft.AspNetCore.Mvc.ViewFeatures;
-using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardService boards, ItemService items, SectionService sections, IFileVersionProvider versions)
-    : StepPageModel(lessons, db, "Record")
-{
-    private readonly ArchTalkDb db = db;
+/// <summary>A drawing tool as the Record page offers it.</summary>
+/// <param name="Key">Its key.</param>
+public sealed record ToolButton(string Tool, string Icon, string Word, int Key);
 
-    public static readonly IReadOnlyList<(string Tool, string Icon, string Word, int Key)> Tools =
+/// <summary>A family of tools; it shows the member used last.</summary>
+public sealed record ToolFamily(string Name, string Word, IReadOnlyList<ToolButton> Tools);
+
+public sealed class RecordModel(LessonService lessons, BoardService boards, ItemService items, SectionService sections, IFileVersionProvider versions)
+    : StepPageModel(lessons, LessonStep.Record)
+{
+    public static readonly IReadOnlyList<ToolFamily> Families =
     [
-        ("pen", "pen", "Pen", 1), ("highlighter", "highlighter", "Highlighter", 2), ("eraser", "eraser", "Eraser", 3),
-        ("pointer", "mouse-pointer-2", "Pointer", 4), ("move", "hand", "Move", 5),
+        new("write", "Write", [new("pen", "pen", "Pen", 1), new("highlighter", "highlighter", "Highlighter", 2), new("eraser", "eraser", "Eraser", 3)]),
+        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4)]),
+        new("look", "Look", [new("slide", "hand", "Slide", 5)]),
     ];
 
     public static readonly IReadOnlyList<(string Width, int Radius)> Widths = [("fine", 2), ("medium", 4), ("broad", 7)];
@@ -28,7 +33,7 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
 
     public IReadOnlyList<Term> Terms { get; private set; } = [];
 
-    public bool HasRecording { get; private set; }
+    public IReadOnlyList<string> Agenda { get; private set; } = [];
 
     public IEnumerable<InkStyle> Inks { get; } = InkStyle.All.DistinctBy(s => (s.Tool, s.Ink));
 
@@ -37,7 +42,11 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
         lesson = Lesson.Id,
         boards = Boards,
         styles = InkStyle.All,
-        terms = Terms,
+        rules = new
+        {
+            growth = new { by = Board.GrowBy, before = Board.GrowBefore, tallest = Board.MaxHeight },
+            eraserRadius = InkStyle.EraserRadius,
+        },
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
         voice = Script("test-voice.m4a"),
@@ -48,7 +57,7 @@ public sealed class RecordModel(LessonService lessons, ArchTalkDb db, BoardServi
         Boards = [.. (await boards.ListAsync(Lesson.Id, cancel)).Select(BoardView.Of)];
         ItemPictures = await items.PicturesAsync(Lesson.Id, cancel);
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
-        HasRecording = await db.Takes.AnyAsync(t => t.LessonId == Lesson.Id && t.DeletedAt == null && t.Samples > 0, cancel);
+        Agenda = (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda;
     }
 
     private string Script(string name) => versions.AddFileVersionToPath(Request.PathBase, $"/app/{name}");

@@ -1,0 +1,119 @@
+using System.Text.Json;
+
+namespace ArchTalk.Core.Recording;
+
+/// <summary>
+/// Reads the list of events in a journal record, each by itself: one that can't be used is passed over and the others hold. Kinds
+/// that a later release has brought in are passed over too, and stay in the journal.
+/// </summary>
+public static class TakeEvents
+{
+    // What System.Text.Json asks for before it knows the kind.
+    private const string Kind = "e";
+
+    // Places are tenths of a board unit; nothing lies farther off than this, and stamps are tenths of a millisecond of a page that
+    // is open for less than a year.
+    private const long FarthestPlace = 10_000_000;
+    private const double LongestMs = 366.0 * 24 * 3600 * 1000;
+
+    private static readonly HashSet<string> Kinds =
+        [.. typeof(TakeEvent).GetCustomAttributes(typeof(System.Text.Json.Serialization.JsonDerivedTypeAttribute), inherit: false)
+            .Cast<System.Text.Json.Serialization.JsonDerivedTypeAttribute>().Select(a => (string)a.TypeDiscriminator!)];
+
+    /// <param name="json">A JSON array.</param>
+    /// <param name="bad">How many events are of a known kind and yet can't be used.</param>
+    /// <returns>The usable events in order; null when this is no array at all.</returns>
+    public static IReadOnlyList<TakeEvent>? Read(ReadOnlySpan<byte> json, out int bad)
+    {
+        bad = 0;
+        try
+        {
+            var reader = new Utf8JsonReader(json);
+            using var document = JsonDocument.ParseValue(ref reader);
+            if (document.RootElement.ValueKind != JsonValueKind.Array)
+            {
+                return null;
+            }
+
+            var events = new List<TakeEvent>(document.RootElement.GetArrayLength());
+            foreach (var element in document.RootElement.EnumerateArray())
+            {
+                if (!IsKnown(element))
+                {
+                    continue;
+                }
+
+                if (ReadOne(element) is { } found)
+                {
+                    events.Add(found);
+                }
+                else
+                {
+                    bad++;
+                }
+            }
+
+            return events;
+        }
+        catch (JsonException)
+        {
+            return null;
+        }
+    }
+
+    // What has no kind at all counts as known, so that it is noticed.
+    private static bool IsKnown(JsonElement element) =>
+        element.ValueKind != JsonValueKind.Object || !element.TryGetProperty(Kind, out var kind)
+        || kind.ValueKind != JsonValueKind.String || Kinds.Contains(kind.GetString()!);
+
+    private static TakeEvent? ReadOne(JsonElement element)
+    {
+        try
+        {
+            return element.Deserialize<TakeEvent>(JournalPayloads.Json) is { } found && IsSound(found) ? found : null;
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException)
+        {
+            return null;
+        }
+    }
+
+    private static bool IsSound(TakeEvent happened) => happened switch
+    {
+        StrokeBegun s => s is { Tool: not null, Ink: not null, Width: not null },
+        StrokePoints p => Rows(p.Data, 4),
+        PointerMoved p => Rows(p.Data, 3),
+        Erased e => IsStamp(e.Time) && e.Strokes is not null && Array.TrueForAll(e.Strokes, s => s is not null),
+        ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0 && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),
+        StrokeEnded l => IsStamp(l.Time),
+        Undone u => IsStamp(u.Time),
+        Redone r => IsStamp(r.Time),
+        BoardShown b => IsStamp(b.Time),
+        PointerAway a => IsStamp(a.Time),
+        BoardGrown g => IsStamp(g.Time) && g.Height > 0,
+        CoverLifted c => IsStamp(c.Time),
+        _ => true,
+    };
+
+    // Whole rows that end with a stamp.
+    private static bool Rows(long[]? data, int columns)
+    {
+        if (data is not { Length: > 0 } || data.Length % columns != 0)
+        {
+            return false;
+        }
+
+        for (var i = 0; i < data.Length; i++)
+        {
+            var isStamp = i % columns == columns - 1;
+            if (isStamp ? !IsStamp(data[i] / 10.0) : Math.Abs(data[i]) > FarthestPlace)
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    private static bool IsStamp(double ms) => double.IsFinite(ms) && ms is >= 0 and < LongestMs;
+}

@@ -1,0 +1,64 @@
+// What moves over a board without being of it: the pointer and its trail.
+
+import type { Pane } from "../scene/scene";
+import { trailMs } from "../scene/scene";
+import { type Frame, placeAt } from "./raster";
+
+const pointerColor = "#B3261E";
+const rim = "#FFFFFF";
+
+export class Overlay {
+  readonly canvas = document.createElement("canvas");
+  private readonly context = this.canvas.getContext("2d")!;
+  private isEmpty = true;
+
+  constructor(below: HTMLCanvasElement) {
+    this.canvas.className = "stage-overlay";
+    this.canvas.setAttribute("aria-hidden", "true");
+    below.after(this.canvas);
+  }
+
+  resize(width: number, height: number): void {
+    this.canvas.width = width;
+    this.canvas.height = height;
+    this.isEmpty = true;
+  }
+
+  /** Shows the pointer of a pane. */
+  paint(pane: Pane, frame: Frame): void {
+    const { context } = this;
+    if (!this.isEmpty) {
+      context.setTransform(1, 0, 0, 1, 0, 0);
+      context.clearRect(0, 0, this.canvas.width, this.canvas.height);
+      this.isEmpty = true;
+    }
+
+    if (!pane.pointer) {
+      return;
+    }
+
+    const { x, y, trail } = pane.pointer;
+    const size = pane.view.width / 160;
+    this.isEmpty = false;
+    placeAt(context, frame);
+    context.lineCap = "round";
+    context.strokeStyle = pointerColor;
+    context.lineWidth = size * 0.7;
+    for (let i = 1; i < trail.length; i++) {
+      context.globalAlpha = 0.55 * Math.max(0, 1 - trail[i - 1]!.age / trailMs);
+      context.beginPath();
+      context.moveTo(trail[i - 1]!.x, trail[i - 1]!.y);
+      context.lineTo(trail[i]!.x, trail[i]!.y);
+      context.stroke();
+    }
+
+    context.globalAlpha = 1;
+    context.beginPath();
+    context.arc(x, y, size * 0.75, 0, Math.PI * 2);
+    context.fillStyle = pointerColor;
+    context.fill();
+    context.lineWidth = size * 0.25;
+    context.strokeStyle = rim;
+    context.stroke();
+  }
+}

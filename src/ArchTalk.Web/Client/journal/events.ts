@@ -1,0 +1,48 @@
+// What is done on the boards, as the journal keeps it. The shapes below are the one place that lists the kinds of events and
+// their members; the types are made of them, and a test holds them against Core/Recording/TakeEvent.cs, both ways.
+
+interface Values {
+  /** A whole number. */
+  int: number;
+  /** The browser's own stamp (`event.timeStamp`) in ms. */
+  stamp: number;
+  guid: string;
+  text: string;
+  flag: boolean;
+  /** Whole numbers, flat. */
+  ints: number[];
+  texts: string[];
+}
+
+export const eventShapes = {
+  /** A stroke begins; its number is also the number of the action that undo takes back. */
+  stroke: { s: "int", b: "guid", tool: "text", ink: "text", w: "text" },
+  /** Points of a stroke, flat: x and y in tenths of a board unit, pressure 0 to 255, stamp in tenths of a millisecond. */
+  points: { s: "int", d: "ints" },
+  /** The pen was lifted: the stroke is finished. */
+  lift: { s: "int", t: "stamp" },
+  /** The stroke was not meant and never was. */
+  cancel: { s: "int" },
+  /** Whole strokes were erased: "12" of this take, "take:12" of an earlier one. */
+  erase: { t: "stamp", a: "int", s: "texts" },
+  undo: { t: "stamp", a: "int" },
+  redo: { t: "stamp", a: "int" },
+  board: { t: "stamp", b: "guid" },
+  /** Left, top and width of the view, in tenths of a board unit. */
+  view: { t: "stamp", b: "guid", v: "ints" },
+  /** The pointer, flat: x, y in tenths of a board unit, stamp in tenths of a millisecond. */
+  pointer: { b: "guid", d: "ints" },
+  away: { t: "stamp" },
+  /** The board is now so many units high. */
+  grow: { t: "stamp", b: "guid", h: "int" },
+  cover: { t: "stamp", b: "guid", i: "guid", u: "flag" },
+} as const;
+
+type Shapes = typeof eventShapes;
+type Members<S> = { -readonly [P in keyof S]: S[P] extends keyof Values ? Values[S[P]] : never };
+
+/** Something done on the boards; `e` says what. */
+export type BoardEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
+
+/** Takes in what is to be journalled. */
+export type Journal = (event: BoardEvent) => void;

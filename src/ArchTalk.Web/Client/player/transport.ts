@@ -1,0 +1,75 @@
+import { part } from "../shared/alpine";
+import { clock } from "../shared/format";
+import type { Player } from "./player";
+
+const stepMs = 10_000;
+
+/** Playing, pausing and going to a place, as Refine and Watch offer them. */
+export interface Transport {
+  ms: number;
+  lengthMs: number;
+  isPlaying: boolean;
+  /** The sound or the ink is on its way. */
+  isWaiting: boolean;
+  inkMissing: boolean;
+  readonly playWord: string;
+  readonly time: string;
+  readonly roundedMs: number;
+  listenTo(audio: HTMLAudioElement): void;
+  go(ms: number): void;
+  toggle(): void;
+  back(): void;
+  forward(): void;
+  retryInk(): void;
+}
+
+/** @param player Gives the player, once there is one. */
+export const transport = <Whole extends object>(player: () => Player | null, cannotPlay: (this: Whole) => void): Transport =>
+  part<Transport & Whole>()({
+    ms: 0,
+    lengthMs: 0,
+    isPlaying: false,
+    isWaiting: false,
+    inkMissing: false,
+
+    get playWord(): string {
+      return this.isPlaying ? "Pause" : "Play";
+    },
+
+    get time(): string {
+      return clock(this.ms);
+    },
+
+    get roundedMs(): number {
+      return Math.round(this.ms);
+    },
+
+    listenTo(audio: HTMLAudioElement): void {
+      audio.addEventListener("play", () => (this.isPlaying = true));
+      audio.addEventListener("pause", () => (this.isPlaying = false));
+      audio.addEventListener("waiting", () => (this.isWaiting = true));
+      audio.addEventListener("playing", () => (this.isWaiting = false));
+      audio.addEventListener("seeked", () => (this.isWaiting = false));
+    },
+
+    go(ms: number): void {
+      player()?.seek(ms);
+      this.ms = Math.min(Math.max(ms, 0), this.lengthMs);
+    },
+
+    toggle(): void {
+      void player()?.toggle().catch(() => cannotPlay.call(this));
+    },
+
+    back(): void {
+      this.go(this.ms - stepMs);
+    },
+
+    forward(): void {
+      this.go(this.ms + stepMs);
+    },
+
+    retryInk(): void {
+      player()?.retry();
+    },
+  });

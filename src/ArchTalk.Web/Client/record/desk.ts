@@ -1,0 +1,324 @@
+// The boards while they are talked over: every deed is an event, which changes the state and goes into the journal. Nothing here
+// touches the page.
+
+import type { BoardEvent, Journal } from "../journal/events";
+import type { PlacedDrawing } from "../ink/drawing";
+import { boxOf } from "../ink/stroke-shape";
+import { halfWidth } from "../ink/outline";
+import { type BoardsState, type BoardState, alive, type Ink, isAlive, paneOf, reduce } from "../scene/boards-state";
+import { boardWidth, type Ground, type Pane, sameView, type Style, type View, within } from "../scene/scene";
+
+/** What a board is apart from what is done on it. */
+export interface DeskBoard {
+  ground: Ground;
+  /** Whether it grows under the hand. */
+  isEmpty: boolean;
+}
+
+/** How empty boards grow, in board units; Core's figures. */
+export interface Growth {
+  by: number;
+  /** Writing nearer to the end than this makes it longer. */
+  before: number;
+  tallest: number;
+}
+
+/** One press of undo: what takes it back and what puts it back. */
+interface Step {
+  undo(stamp: number): BoardEvent[];
+  redo(stamp: number): BoardEvent[];
+}
+
+interface History {
+  done: Step[];
+  undone: Step[];
+}
+
+export class Desk {
+  /** What is there for good: what was recorded, not what is tried out. */
+  private kept: BoardsState;
+  private history = new Map<string, History>();
+  private next = 1;
+
+  constructor(
+    readonly boards: readonly DeskBoard[],
+    private now: BoardsState,
+    private readonly styles: readonly Style[],
+    private readonly growth: Growth,
+    private readonly journal: Journal,
+  ) {
+    this.kept = now;
+  }
+
+  get state(): BoardsState {
+    return this.now;
+  }
+
+  get current(): number {
+    return this.boards.findIndex((b) => b.ground.id === this.now.shown.value);
+  }
+
+  get board(): BoardState {
+    return this.now.boards.get(this.now.shown.value)!;
+  }
+
+  /** @param stamp For how far the pointer's trail has faded. */
+  pane(stamp: number): Pane {
+    return paneOf(this.now, this.boards[this.current]!.ground, stamp);
+  }
+
+  // --- A take ---
+
+  /** What is there now stays: it was recorded. */
+  keep(): void {
+    this.kept = this.now;
+  }
+
+  /** Whether there is anything that goes when recording starts. */
+  get hasTried(): boolean {
+    return [...this.now.boards.values()].some((b) => {
+      const before = this.kept.boards.get(b.id)!;
+      return b.ink.length !== before.ink.length || alive(b).length !== alive(before).length || b.height !== before.height || [...b.uncovered.keys()].join() !== [...before.uncovered.keys()].join();
+    });
+  }
+
+  /**
+   * Begins a take: what was tried out is gone, the boards are as they were recorded, and the journal is told what is seen.
+   * Earlier actions can't be undone in it.
+   */
+  beginTake(firstAction: number, stamp: number): void {
+    const { shown, boards } = this.now;
+    this.now = {
+      ...this.kept,
+      shown,
+      boards: new Map([...this.kept.boards].map(([id, b]) => [id, { ...b, view: { value: within(boards.get(id)!.view.value, b.height), at: stamp } }])),
+    };
+    this.history = new Map();
+    this.next = firstAction;
+    this.do({ e: "board", t: stamp, b: shown.value });
+    for (const board of this.now.boards.values()) {
+      const { x, y, width } = board.view.value;
+      this.do({ e: "view", t: stamp, b: board.id, v: [x, y, width] });
+    }
+  }
+
+  // --- Boards and views ---
+
+  show(index: number, stamp: number): void {
+    const board = this.boards[index];
+    if (board && index !== this.current) {
+      this.hidePointer(stamp);
+      this.do({ e: "board", t: stamp, b: board.ground.id });
+    }
+  }
+
+  look(view: View, stamp: number): void {
+    const allowed = within({ x: Math.round(view.x), y: Math.round(view.y), width: Math.round(view.width) }, this.board.height);
+    if (!sameView(allowed, this.board.view.value)) {
+      this.do({ e: "view", t: stamp, b: this.board.id, v: [allowed.x, allowed.y, allowed.width] });
+    }
+  }
+
+  get canLengthen(): boolean {
+    return this.boards[this.current]!.isEmpty && this.board.height < this.growth.tallest;
+  }
+
+  /** Adds room at the bottom of an empty board. */
+  lengthen(stamp: number): void {
+    if (this.canLengthen) {
+      this.do({ e: "grow", t: stamp, b: this.board.id, h: Math.min(this.board.height + this.growth.by, this.growth.tallest) });
+    }
+  }
+
+  // --- Ink ---
+
+  /** Begins a stroke and gives its number. */
+  beginStroke(style: Style): number {
+    const number = this.next++;
+    this.do({ e: "stroke", s: number, b: this.board.id, tool: style.tool, ink: style.ink, w: style.width });
+    return number;
+  }
+
+  /** Adds points, flat: x and y in tenths of a unit, pressure 0 to 255, browser time in ms. An empty board grows under the hand. */
+  addPoints(stroke: number, points: readonly number[]): void {
+    const data = points.map((v, i) => Math.round(i % 4 === 3 ? v * 10 : v));
+    this.do({ e: "points", s: stroke, d: data });
+    const lowest = Math.max(...points.filter((_, i) => i % 4 === 1));
+    if (lowest > (this.board.height - this.growth.before) * 10) {
+      this.lengthen(points.at(-1)!);
+    }
+  }
+
+  endStroke(stroke: number, stamp: number): void {
+    this.do({ e: "lift", s: stroke, t: stamp });
+    this.push({ undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] });
+  }
+
+  /** The stroke was not meant: it never was. */
+  cancelStroke(stroke: number): void {
+    this.do({ e: "cancel", s: stroke });
+  }
+
+  /** Erases the strokes near a line (tenths of a unit) and gives the action's number; null when there are none. */
+  erase(from: Place, to: Place, radius: number, stamp: number): number | null {
+    const hit = this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius));
+    if (hit.length === 0) {
+      return null;
+    }
+
+    const number = this.next++;
+    this.do({ e: "erase", t: stamp, a: number, s: hit.map((i) => i.key) });
+    return number;
+  }
+
+  /** What one sweep took away is undone at once. */
+  endSweep(actions: readonly number[]): void {
+    if (actions.length > 0) {
+      this.push({ undo: (t) => actions.map((a) => ({ e: "undo", t, a })), redo: (t) => actions.map((a) => ({ e: "redo", t, a })) });
+    }
+  }
+
+  // --- Undo: of the board that is shown, last first ---
+
+  get canUndo(): boolean {
+    return this.stepsHere.done.length > 0;
+  }
+
+  get canRedo(): boolean {
+    return this.stepsHere.undone.length > 0;
+  }
+
+  undo(stamp: number): void {
+    const { done, undone } = this.stepsHere;
+    const step = done.pop();
+    if (step) {
+      step.undo(stamp).forEach((e) => this.do(e));
+      undone.push(step);
+    }
+  }
+
+  redo(stamp: number): void {
+    const { done, undone } = this.stepsHere;
+    const step = undone.pop();
+    if (step) {
+      step.redo(stamp).forEach((e) => this.do(e));
+      done.push(step);
+    }
+  }
+
+  // --- Covers ---
+
+  get covers(): PlacedDrawing[] {
+    return this.boards[this.current]!.ground.items.filter((i) => i.isCover);
+  }
+
+  get coversLeft(): number {
+    return this.covers.filter((c) => !this.board.uncovered.has(c.id)).length;
+  }
+
+  /** Lifts the next cover from back to front; false when none is left. */
+  uncoverNext(stamp: number): boolean {
+    const next = this.covers.find((c) => !this.board.uncovered.has(c.id));
+    if (next) {
+      this.lift(next.id, stamp);
+    }
+
+    return next !== undefined;
+  }
+
+  /** Lifts the cover at a place (tenths of a unit), or puts the one back that was lifted from there. */
+  touchCover({ x, y }: Place, stamp: number): boolean {
+    const cover = this.covers.findLast((c) => x / 10 >= c.x && x / 10 <= c.x + c.drawing.width && y / 10 >= c.y && y / 10 <= c.y + c.drawing.height);
+    if (cover) {
+      this.lift(cover.id, stamp);
+    }
+
+    return cover !== undefined;
+  }
+
+  private lift(item: string, stamp: number): void {
+    const board = this.board.id;
+    const isUncovered = !this.board.uncovered.has(item);
+    const event = (t: number, u: boolean): BoardEvent => ({ e: "cover", t, b: board, i: item, u });
+    this.do(event(stamp, isUncovered));
+    this.push({ undo: (t) => [event(t, !isUncovered)], redo: (t) => [event(t, isUncovered)] });
+  }
+
+  // --- Pointer ---
+
+  point({ x, y }: Place, stamp: number): void {
+    this.do({ e: "pointer", b: this.board.id, d: [Math.round(x), Math.round(y), Math.round(stamp * 10)] });
+  }
+
+  hidePointer(stamp: number): void {
+    if (this.now.pointer) {
+      this.do({ e: "away", t: stamp });
+    }
+  }
+
+  private do(event: BoardEvent): void {
+    this.now = reduce(this.now, event, this.styles);
+    this.journal(event);
+  }
+
+  private get stepsHere(): History {
+    let history = this.history.get(this.now.shown.value);
+    if (!history) {
+      history = { done: [], undone: [] };
+      this.history.set(this.now.shown.value, history);
+    }
+
+    return history;
+  }
+
+  private push(step: Step): void {
+    this.stepsHere.done.push(step);
+    this.stepsHere.undone.length = 0;
+  }
+}
+
+/** In tenths of a board unit. */
+export interface Place {
+  x: number;
+  y: number;
+}
+
+/** The nearest place on the board. */
+export function onBoard({ x, y }: Place): Place {
+  return { x: Math.min(boardWidth, Math.max(0, x)), y: Math.max(0, y) };
+}
+
+function isNear(stroke: Ink, from: Place, to: Place, radius: number): boolean {
+  const reach = radius + halfWidth(stroke.style, 128);
+  const box = boxOf(stroke);
+  if (Math.max(from.x, to.x) < box.left - reach || Math.min(from.x, to.x) > box.right + reach || Math.max(from.y, to.y) < box.top - reach || Math.min(from.y, to.y) > box.bottom + reach) {
+    return false;
+  }
+
+  const p = stroke.points;
+  for (let i = 0; i < p.length; i += 4) {
+    const j = Math.min(i + 4, p.length - 4);
+    if (apart(from, to, { x: p[i]!, y: p[i + 1]! }, { x: p[j]!, y: p[j + 1]! }) <= reach) {
+      return true;
+    }
+  }
+
+  return false;
+}
+
+/** How far two lines are apart, each given by its ends. */
+function apart(a: Place, b: Place, c: Place, d: Place): number {
+  return crosses(a, b, c, d) ? 0 : Math.min(toLine(a, c, d), toLine(b, c, d), toLine(c, a, b), toLine(d, a, b));
+}
+
+function crosses(a: Place, b: Place, c: Place, d: Place): boolean {
+  const side = (p: Place, q: Place, r: Place) => Math.sign((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x));
+  return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
+}
+
+function toLine(p: Place, a: Place, b: Place): number {
+  const [dx, dy] = [b.x - a.x, b.y - a.y];
+  const square = dx * dx + dy * dy;
+  const along = square === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / square));
+  return Math.hypot(p.x - a.x - along * dx, p.y - a.y - along * dy);
+}

@@ -1,0 +1,57 @@
+// What the parts of the Record page share: what the server wrote into it, and the machine behind it, which must not be
+// reactive: Alpine would wrap it in proxies and slow the pen down.
+
+import type { Hands } from "../input/hands";
+import type { Window } from "../input/looking";
+import type { Painter } from "../ink/painter";
+import type { Style } from "../scene/scene";
+import { pageData } from "../shared/page-data";
+import type { Desk, Growth } from "./desk";
+import type { Recorder } from "./recorder";
+
+export interface BoardInfo {
+  id: string;
+  title: string;
+  kind: string;
+  small: string | null;
+  notes: string;
+}
+
+export const page = pageData<{
+  lesson: string;
+  boards: BoardInfo[];
+  styles: Style[];
+  rules: { growth: Growth; eraserRadius: number };
+  worker: string;
+  worklet: string;
+  voice: string;
+}>("page-data");
+
+export const api = `/api/lessons/${page.lesson}`;
+
+export interface Machine {
+  recorder: Recorder;
+  desk: Desk;
+  painter: Painter;
+  hands: Hands;
+  window: Window;
+}
+
+let kept: Machine | null = null;
+
+/** The machine, once it is set up. */
+export function machine(): Machine {
+  if (!kept) {
+    throw new Error("The boards are not loaded yet.");
+  }
+
+  return kept;
+}
+
+export function hasMachine(): boolean {
+  return kept !== null;
+}
+
+export function setMachine(made: Machine): void {
+  kept = made;
+}

@@ -1,0 +1,38 @@
+import { part } from "../../shared/alpine";
+import { keepChoice, keptChoice } from "../../shared/kept";
+import type { RecordPage } from "./whole";
+
+/** What stands beside the board: notes, agenda, terms still to be said; put away and brought back, on either side. */
+export const beside = () =>
+  part<RecordPage>()({
+    showsSide: keptChoice("record-side", true),
+    leftHanded: keptChoice("left-handed", false),
+    said: [] as string[],
+
+    toggleSide(): void {
+      this.showsSide = !this.showsSide;
+      keepChoice("record-side", this.showsSide);
+    },
+
+    get sideWord(): string {
+      return this.showsSide ? "Put notes away" : "Notes and takes";
+    },
+
+    toggleHand(): void {
+      this.leftHanded = !this.leftHanded;
+      keepChoice("left-handed", this.leftHanded);
+    },
+
+    get layout(): Record<string, boolean> {
+      return { "has-side": this.showsSide, "is-left-handed": this.leftHanded };
+    },
+
+    tick(event: Event): void {
+      const id = (event.currentTarget as HTMLElement).dataset["term"]!;
+      this.said = this.said.includes(id) ? this.said.filter((s) => s !== id) : [...this.said, id];
+    },
+
+    isSaid(id: string): boolean {
+      return this.said.includes(id);
+    },
+  });

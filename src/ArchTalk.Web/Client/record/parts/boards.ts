@@ -1,0 +1,127 @@
+import { closeIn, wholeWidth } from "../../scene/scene";
+import { part } from "../../shared/alpine";
+import { machine, page } from "../page";
+import type { RecordPage } from "./whole";
+
+const slideShare = 0.4;
+
+/** Which board is shown, and through which view. */
+export const boards = () =>
+  part<RecordPage>()({
+    boardIndex: 0,
+    viewTop: 0,
+    lowestTop: 0,
+    isClose: false,
+    canLengthen: false,
+    covers: 0,
+    coversLeft: 0,
+
+    showBoard(event: Event): void {
+      this.goTo(Number((event.currentTarget as HTMLElement).dataset["index"]));
+    },
+
+    goTo(index: number): void {
+      const { desk, hands } = machine();
+      hands.finish(performance.now());
+      desk.show(index, performance.now());
+      this.afterInput();
+      document.getElementById(`strip-${this.boardIndex}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    },
+
+    isShown(index: number): boolean {
+      return this.boardIndex === index;
+    },
+
+    previousBoard(): void {
+      this.goTo(this.boardIndex - 1);
+    },
+
+    nextBoard(): void {
+      this.goTo(this.boardIndex + 1);
+    },
+
+    get boardTitle(): string {
+      return page.boards[this.boardIndex]?.title ?? "";
+    },
+
+    /** The speaking notes of the board shown. */
+    get notes(): string {
+      return page.boards[this.boardIndex]?.notes ?? "";
+    },
+
+    get boardPlace(): string {
+      return `${this.boardIndex + 1} of ${page.boards.length}`;
+    },
+
+    slideDown(): void {
+      this.slide(0, slideShare);
+    },
+
+    slideUp(): void {
+      this.slide(0, -slideShare);
+    },
+
+    slideRight(): void {
+      this.slide(slideShare, 0);
+    },
+
+    slideLeft(): void {
+      this.slide(-slideShare, 0);
+    },
+
+    slide(across: number, down: number): void {
+      const { window } = machine();
+      const { view } = window;
+      window.look({ ...view, x: view.x + view.width * across, y: view.y + (view.width * 9 * down) / 16 }, performance.now());
+    },
+
+    slideTo(event: Event): void {
+      const { window } = machine();
+      window.look({ ...window.view, y: Number((event.target as HTMLInputElement).value) }, performance.now());
+    },
+
+    get cannotSlide(): boolean {
+      return this.lowestTop === 0;
+    },
+
+    closer(): void {
+      this.zoom(1.25);
+    },
+
+    farther(): void {
+      this.zoom(0.8);
+    },
+
+    zoom(factor: number): void {
+      const { window } = machine();
+      const { view } = window;
+      window.look(closeIn(view, view.x + view.width / 2, view.y + (view.width * 9) / 32, factor), performance.now());
+    },
+
+    wholeBoard(): void {
+      const { window } = machine();
+      window.look({ ...wholeWidth, y: window.view.y }, performance.now());
+    },
+
+    get isWhole(): boolean {
+      return !this.isClose;
+    },
+
+    lengthen(): void {
+      machine().desk.lengthen(performance.now());
+      this.slideDown();
+    },
+
+    uncoverNext(): void {
+      machine().desk.uncoverNext(performance.now());
+      this.afterInput();
+    },
+
+    get noCoversLeft(): boolean {
+      return this.coversLeft === 0;
+    },
+
+    get uncoverWord(): string {
+      return this.covers === 0 ? "Uncover" : this.coversLeft === 0 ? "All uncovered" : this.coversLeft === 1 ? "Uncover the last" : `Uncover next of ${this.coversLeft}`;
+    },
+  });

@@ -1,0 +1,136 @@
+import type { Style } from "../../scene/scene";
+import { part } from "../../shared/alpine";
+import { keepChoice, keptChoice } from "../../shared/kept";
+import { machine, page } from "../page";
+import type { Tool } from "../tools";
+import type { RecordPage } from "./whole";
+
+export type Family = "write" | "point" | "look" | "open";
+
+const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", eraser: "write", pointer: "point", slide: "look" };
+
+/** What a tool does, said below the board until it has been used once. */
+const hints: Record<Tool, string> = {
+  pen: "Pen: write on the board with a pen, the mouse or a finger. The arrow at Write has the highlighter and the eraser.",
+  highlighter: "Highlighter: drag along words to make them stand out.",
+  eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
+  pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
+  slide: "Slide: drag the board. The wheel and two fingers do it with any tool.",
+};
+
+/** The drawing tools in their families, inks and widths, undo. */
+export const toolbar = () =>
+  part<RecordPage>()({
+    tool: "pen" as Tool,
+    lastTools: { write: "pen", point: "pointer", look: "slide" } as Record<string, Tool>,
+    openFamily: "" as Family | "",
+    inks: { pen: "blue-black", highlighter: "yellow" } as Record<string, string>,
+    widths: { pen: "medium", highlighter: "medium" } as Record<string, string>,
+    used: keptChoice<Tool[]>("used-tools", []),
+    fingerWrites: keptChoice("finger-writes", true),
+    hasTouch: navigator.maxTouchPoints > 0,
+
+    get style(): Style {
+      const kind = this.inkKind;
+      return page.styles.find((s) => s.tool === kind && s.ink === this.inks[kind] && s.width === this.widths[kind]) ?? page.styles[0]!;
+    },
+
+    get inkKind(): string {
+      return this.tool === "highlighter" ? "highlighter" : "pen";
+    },
+
+    /** Every way to a tool leads through here: the pointer leaves the lesson when another tool is taken. */
+    takeTool(tool: Tool): void {
+      const { desk, hands } = machine();
+      hands.finish(performance.now());
+      desk.hidePointer(performance.now());
+      this.tool = tool;
+      this.lastTools[familyOf[tool]] = tool;
+      this.afterInput();
+    },
+
+    pickTool(event: Event): void {
+      this.takeTool((event.currentTarget as HTMLElement).dataset["tool"] as Tool);
+    },
+
+    isTool(name: string): boolean {
+      return this.tool === name;
+    },
+
+    takeFamily(event: Event): void {
+      this.takeTool(this.lastTools[(event.currentTarget as HTMLElement).dataset["family"]!]!);
+    },
+
+    isFamily(name: string): boolean {
+      return familyOf[this.tool] === name;
+    },
+
+    /** Which of a family's tools it shows. */
+    shows(family: string, tool: string): boolean {
+      return this.lastTools[family] === tool;
+    },
+
+    toggleFamily(event: Event): void {
+      const family = (event.currentTarget as HTMLElement).dataset["family"] as Family;
+      this.openFamily = this.openFamily === family ? "" : family;
+    },
+
+    isOpen(family: string): boolean {
+      return this.openFamily === family;
+    },
+
+    closeFamily(): void {
+      this.openFamily = "";
+    },
+
+    get writes(): boolean {
+      return this.tool === "pen" || this.tool === "highlighter";
+    },
+
+    pickInk(event: Event): void {
+      const { kind, ink } = (event.currentTarget as HTMLElement).dataset;
+      this.inks[kind!] = ink!;
+      this.takeTool(kind as Tool);
+    },
+
+    isInk(kind: string, ink: string): boolean {
+      return this.inks[kind] === ink;
+    },
+
+    showsInks(kind: string): boolean {
+      return this.writes && this.inkKind === kind;
+    },
+
+    pickWidth(event: Event): void {
+      this.widths[this.inkKind] = (event.currentTarget as HTMLElement).dataset["width"]!;
+    },
+
+    isWidth(width: string): boolean {
+      return this.widths[this.inkKind] === width;
+    },
+
+    get hint(): string {
+      return this.used.includes(this.tool) ? "" : hints[this.tool];
+    },
+
+    /** The chosen tool was used: its first-time line has done its work. */
+    noteUse(): void {
+      if (!this.used.includes(this.tool)) {
+        this.used = [...this.used, this.tool];
+        keepChoice("used-tools", this.used);
+      }
+    },
+
+    toggleFinger(): void {
+      this.setFinger(!this.fingerWrites);
+    },
+
+    setFinger(writes: boolean): void {
+      this.fingerWrites = writes;
+      keepChoice("finger-writes", writes);
+    },
+
+    get fingerWord(): string {
+      return this.fingerWrites ? "Finger writes" : "Finger moves";
+    },
+  });

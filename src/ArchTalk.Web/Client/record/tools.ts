@@ -1,0 +1,143 @@
+// The drawing tools: what each makes of a hand's gesture on the boards.
+
+import type { Gesture, Sample, Surface } from "../input/gesture";
+import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
+import type { Style } from "../scene/scene";
+import { type Desk, onBoard, type Place } from "./desk";
+
+export type Tool = "pen" | "highlighter" | "eraser" | "pointer" | "slide";
+
+/** What the page has chosen. */
+export interface Choice {
+  readonly tool: Tool;
+  readonly style: Style;
+  readonly fingerWrites: boolean;
+  /** In tenths of a board unit. */
+  readonly eraserRadius: number;
+  penSeen(): void;
+}
+
+/** Uses the chosen tool on the desk; `done` is called after everything that changes what is seen. */
+export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, done: () => void): { surface: Surface; window: Window } {
+  const window: Window = {
+    get view() {
+      return on().board.view.value;
+    },
+    get width() {
+      return canvas.clientWidth;
+    },
+    look(view, stamp) {
+      on().look(view, stamp);
+      done();
+    },
+  };
+  const placed = (sample: Sample): Place => onBoard(placeOf(window, sample));
+
+  function write(from: Sample): Gesture {
+    const rows = (samples: readonly Sample[]) => samples.flatMap((s) => [placed(s).x, placed(s).y, s.pressure * 255, s.stamp]);
+    const desk = on();
+    const stroke = desk.beginStroke(choice.style);
+    desk.addPoints(stroke, rows([from]));
+    done();
+    return {
+      move(samples) {
+        desk.addPoints(stroke, rows(samples));
+        done();
+      },
+      up(sample) {
+        desk.endStroke(stroke, sample.stamp);
+        done();
+      },
+      cancel() {
+        desk.cancelStroke(stroke);
+        done();
+      },
+    };
+  }
+
+  function erase(from: Sample): Gesture {
+    const desk = on();
+    let last = placed(from);
+    const actions: number[] = [];
+    const sweep = (to: Place, stamp: number) => {
+      const action = desk.erase(last, to, choice.eraserRadius, stamp);
+      if (action !== null) {
+        actions.push(action);
+      }
+
+      last = to;
+      done();
+    };
+    sweep(last, from.stamp);
+    return {
+      move(samples) {
+        samples.forEach((s) => sweep(placed(s), s.stamp));
+      },
+      up() {
+        desk.endSweep(actions);
+        done();
+      },
+      cancel(stamp) {
+        desk.endSweep(actions);
+        if (actions.length > 0) {
+          desk.undo(stamp);
+        }
+
+        done();
+      },
+    };
+  }
+
+  function point(from: Sample, kind: string): Gesture {
+    const desk = on();
+    const show = (sample: Sample) => {
+      desk.point(placed(sample), sample.stamp);
+      done();
+    };
+
+    // A finger is lifted away; a pen or mouse goes on pointing above the board.
+    const leave = (stamp: number) => {
+      if (kind === "touch") {
+        desk.hidePointer(stamp);
+        done();
+      }
+    };
+    show(from);
+    desk.touchCover(placed(from), from.stamp);
+    done();
+    return { move: (samples) => samples.forEach(show), up: (sample) => leave(sample.stamp), cancel: leave };
+  }
+
+  const surface: Surface = {
+    begin(sample, kind) {
+      switch (choice.tool) {
+        case "pen":
+        case "highlighter":
+          return write(sample);
+        case "eraser":
+          return erase(sample);
+        case "pointer":
+          return point(sample, kind);
+        case "slide":
+          return slideGesture(window, sample, 0);
+      }
+    },
+    slide: (sample) => slideGesture(window, sample),
+    pinch: (spread) => pinchGesture(window, spread),
+    hover(sample, stamp) {
+      const desk = on();
+      if (sample && choice.tool === "pointer") {
+        desk.point(placed(sample), sample.stamp);
+        done();
+      } else if (!sample && desk.state.pointer) {
+        desk.hidePointer(stamp);
+        done();
+      }
+    },
+    get fingerWrites() {
+      return choice.fingerWrites;
+    },
+    penSeen: () => choice.penSeen(),
+  };
+  return { surface, window };
+}

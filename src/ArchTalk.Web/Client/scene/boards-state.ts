@@ -1,0 +1,208 @@
+// The boards as they are after what was done: a pure reducer over the journal's events. A state is never changed, so any state
+// is a snapshot that can be gone back to.
+
+import type { BoardEvent } from "../journal/events";
+import { type Pane, type Style, type Stroke, trailMs, type View, within } from "./scene";
+import type { Ground } from "./scene";
+
+/** A value and the stamp (ms) since which it holds. */
+export interface Timed<T> {
+  readonly value: T;
+  readonly at: number;
+}
+
+/** A finished stroke, also while it is undone or erased. */
+export interface Ink extends Stroke {
+  /** Its number in this take; 0 for what earlier takes left, which no action of this take can undo. */
+  readonly number: number;
+  readonly isDrawn: boolean;
+  /** The erasures that count at present. */
+  readonly erasedBy: readonly number[];
+}
+
+/** A stroke under the pen. Its points are only ever added to; `count` says how many of them this state knows. */
+export interface WetInk {
+  readonly number: number;
+  readonly style: Style;
+  readonly points: number[];
+  readonly count: number;
+}
+
+export interface BoardState {
+  readonly id: string;
+  /** In units. */
+  readonly height: number;
+  readonly view: Timed<View>;
+  /** Lifted covers, each with the stamp at which it was lifted. */
+  readonly uncovered: ReadonlyMap<string, number>;
+  readonly ink: readonly Ink[];
+  readonly wet: readonly WetInk[];
+}
+
+export interface BoardsState {
+  readonly shown: Timed<string>;
+  readonly boards: ReadonlyMap<string, BoardState>;
+  /** Where the pointer is, with its last places: rows of x, y (tenths of a unit) and stamp (ms). */
+  readonly pointer: { readonly board: string; readonly path: readonly (readonly number[])[] } | null;
+  /** What each erasure hit. */
+  readonly erasures: ReadonlyMap<number, readonly string[]>;
+}
+
+/** The styles that strokes name by tool, ink and width. */
+export type Styles = readonly Style[];
+
+const keptPointerRows = 64;
+
+export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): BoardsState {
+  switch (event.e) {
+    case "stroke": {
+      const style = styles.find((s) => s.tool === event.tool && s.ink === event.ink && s.width === event.w) ?? styles[0]!;
+      return onBoard(state, event.b, (b) => ({ ...b, wet: [...b.wet, { number: event.s, style, points: [], count: 0 }] }));
+    }
+
+    case "points":
+      return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.map((w) => (w === wet ? longer(w, event.d) : w)) }));
+    case "lift":
+      return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet), ink: wet.count > 0 ? [...board.ink, dried(wet)] : board.ink }));
+    case "cancel":
+      return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet) }));
+    case "erase":
+      return erase(state, event.a, new Set(event.s));
+    case "undo":
+      return setDone(state, event.a, false);
+    case "redo":
+      return setDone(state, event.a, true);
+    case "board":
+      return state.boards.has(event.b) ? { ...state, shown: { value: event.b, at: event.t } } : state;
+    case "view": {
+      const [x, y, width] = event.v as [number, number, number];
+      return onBoard(state, event.b, (b) => ({ ...b, view: { value: within({ x, y, width }, b.height), at: event.t } }));
+    }
+
+    case "pointer": {
+      const before = state.pointer?.board === event.b ? state.pointer.path : [];
+      const rows = Array.from({ length: event.d.length / 3 }, (_, i) => [event.d[3 * i]!, event.d[3 * i + 1]!, event.d[3 * i + 2]! / 10]);
+      return { ...state, pointer: { board: event.b, path: [...before, ...rows].slice(-keptPointerRows) } };
+    }
+
+    case "away":
+      return { ...state, pointer: null };
+    case "grow":
+      return onBoard(state, event.b, (b) => ({ ...b, height: Math.max(b.height, event.h) }));
+    case "cover":
+      return onBoard(state, event.b, (b) => {
+        const uncovered = new Map(b.uncovered);
+        if (event.u) {
+          uncovered.set(event.i, event.t);
+        } else {
+          uncovered.delete(event.i);
+        }
+
+        return { ...b, uncovered };
+      });
+  }
+}
+
+export function isAlive(ink: Ink): boolean {
+  return ink.isDrawn && ink.erasedBy.length === 0;
+}
+
+const living = new WeakMap<readonly Ink[], readonly Ink[]>();
+
+/** The strokes that can be seen; the same array as long as the board's ink is the same. */
+export function alive(board: BoardState): readonly Ink[] {
+  let known = living.get(board.ink);
+  if (!known) {
+    known = board.ink.every(isAlive) ? board.ink : board.ink.filter(isAlive);
+    living.set(board.ink, known);
+  }
+
+  return known;
+}
+
+/** What can be seen of the board that is shown, at a stamp (ms), over its ground. */
+export function paneOf(state: BoardsState, ground: Ground, now: number): Pane {
+  const board = state.boards.get(ground.id)!;
+  const path = state.pointer?.board === board.id ? state.pointer.path : [];
+  const last = path.at(-1);
+  const trail = path.map(([x, y, at]) => ({ x: x!, y: y!, age: now - at! })).filter((p) => p.age < trailMs);
+  return {
+    ground,
+    height: board.height,
+    view: board.view.value,
+    finished: alive(board),
+    growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: { kind: "ink", key: String(w.number), style: w.style, points: w.points }, count: w.count, tip: null })),
+    uncovered: [...board.uncovered.keys()],
+    pointer: last ? { x: last[0]!, y: last[1]!, trail } : null,
+  };
+}
+
+function onBoard(state: BoardsState, id: string, change: (board: BoardState) => BoardState): BoardsState {
+  const board = state.boards.get(id);
+  return board ? { ...state, boards: new Map(state.boards).set(id, change(board)) } : state;
+}
+
+function onWet(state: BoardsState, number: number, change: (board: BoardState, wet: WetInk) => BoardState): BoardsState {
+  for (const board of state.boards.values()) {
+    const wet = board.wet.find((w) => w.number === number);
+    if (wet) {
+      return { ...state, boards: new Map(state.boards).set(board.id, change(board, wet)) };
+    }
+  }
+
+  return state;
+}
+
+// The array is shared with earlier states, which know how much of it is theirs; it is copied when such a state was gone back to.
+function longer(wet: WetInk, rows: readonly number[]): WetInk {
+  const points = wet.points.length === wet.count * 4 ? wet.points : wet.points.slice(0, wet.count * 4);
+  for (let i = 0; i + 3 < rows.length; i += 4) {
+    points.push(rows[i]!, rows[i + 1]!, rows[i + 2]!, rows[i + 3]! / 10);
+  }
+
+  return { ...wet, points, count: points.length / 4 };
+}
+
+function dried(wet: WetInk): Ink {
+  return { kind: "ink", key: String(wet.number), number: wet.number, style: wet.style, points: wet.points.slice(0, wet.count * 4), isDrawn: true, erasedBy: [] };
+}
+
+function erase(state: BoardsState, action: number, keys: ReadonlySet<string>): BoardsState {
+  const hit: string[] = [];
+  const boards = new Map(state.boards);
+  for (const board of state.boards.values()) {
+    const struck = board.ink.filter((i) => keys.has(i.key) && isAlive(i));
+    if (struck.length > 0) {
+      hit.push(...struck.map((i) => i.key));
+      boards.set(board.id, { ...board, ink: board.ink.map((i) => (struck.includes(i) ? { ...i, erasedBy: [...i.erasedBy, action] } : i)) });
+    }
+  }
+
+  return { ...state, boards, erasures: new Map(state.erasures).set(action, hit) };
+}
+
+// An action that isn't here changes nothing.
+function setDone(state: BoardsState, action: number, isDone: boolean): BoardsState {
+  const hit = new Set(state.erasures.get(action));
+  const boards = new Map(state.boards);
+  for (const board of state.boards.values()) {
+    if (board.ink.some((i) => i.number === action || hit.has(i.key))) {
+      boards.set(board.id, { ...board, ink: board.ink.map((i) => changed(i, action, isDone, hit)) });
+    }
+  }
+
+  return { ...state, boards };
+}
+
+function changed(ink: Ink, action: number, isDone: boolean, hit: ReadonlySet<string>): Ink {
+  if (ink.number === action) {
+    return { ...ink, isDrawn: isDone };
+  }
+
+  if (!hit.has(ink.key)) {
+    return ink;
+  }
+
+  const others = ink.erasedBy.filter((e) => e !== action);
+  return { ...ink, erasedBy: isDone ? [...others, action] : others };
+}

@@ -1,0 +1,105 @@
+// What can be seen at one moment. Record makes it from what is being done, Refine and Watch from the compiled lesson; one
+// painter shows it. It holds no rules: whether a stroke is finished is said here, never concluded from its points.
+
+import type { PlacedDrawing } from "../ink/drawing";
+
+export interface Style {
+  tool: "pen" | "highlighter";
+  ink: string;
+  width: string;
+  color: string;
+  units: number;
+}
+
+export interface Picture {
+  src: string;
+  width: number;
+  height: number;
+}
+
+/** Left, top and width in tenths of a board unit. */
+export interface View {
+  x: number;
+  y: number;
+  width: number;
+}
+
+/** Ink. Its points lie flat: x, y (tenths of a unit), pressure (0 to 255), time (ms); the array is never changed once it is here. */
+export interface Stroke {
+  kind: "ink";
+  key: string;
+  style: Style;
+  points: readonly number[];
+}
+
+/** A stroke that is still being drawn. */
+export interface GrowingStroke {
+  stroke: Stroke;
+  /** How many of its points are drawn. */
+  count: number;
+  /** Where the pen is on its way to the next point: x, y, pressure. */
+  tip: readonly number[] | null;
+}
+
+export interface Pointer {
+  x: number;
+  y: number;
+  /** Where it was within the last moments, oldest first; `age` in ms. */
+  trail: readonly { x: number; y: number; age: number }[];
+}
+
+/** What lies under the marks of a board; the same object as long as nothing of it changes. */
+export interface Ground {
+  id: string;
+  pictures: readonly Picture[];
+  /** Over the picture and under the ink, from back to front. */
+  items: readonly PlacedDrawing[];
+}
+
+/** A board as it is seen through one view. */
+export interface Pane {
+  ground: Ground;
+  /** In units. */
+  height: number;
+  view: View;
+  /** In the order they were drawn; the same array as long as none is added or taken away. */
+  finished: readonly Stroke[];
+  growing: readonly GrowingStroke[];
+  /** Covers that are lifted. */
+  uncovered: readonly string[];
+  pointer: Pointer | null;
+}
+
+/** One pane for now; two when boards are compared. */
+export interface Scene {
+  panes: readonly Pane[];
+}
+
+export const boardWidth = 16_000;
+
+/** How long the pointer's trail stays, in ms. */
+export const trailMs = 450;
+
+export const wholeWidth: View = { x: 0, y: 0, width: boardWidth };
+
+/** The nearest view that shows no more than the board, whose height is in units: the rule of View.Within in C#. */
+export function within(view: View, boardHeight: number): View {
+  const width = Math.min(Math.max(view.width, boardWidth / 4), boardWidth);
+  const lowest = Math.max(0, boardHeight * 10 - Math.floor((width * 9) / 16));
+  return {
+    x: Math.min(Math.max(view.x, 0), boardWidth - width),
+    y: Math.min(Math.max(view.y, 0), lowest),
+    width,
+  };
+}
+
+/** The view closed in on a place (tenths of a unit) by a factor; the place stays where it is on the screen. */
+export function closeIn(view: View, x: number, y: number, factor: number): View {
+  const width = Math.min(Math.max(view.width / factor, boardWidth / 4), boardWidth);
+  const scale = width / view.width;
+  return { x: x - (x - view.x) * scale, y: y - (y - view.y) * scale, width };
+}
+
+export function sameView(a: View, b: View): boolean {
+  return a.x === b.x && a.y === b.y && a.width === b.width;
+}

@@ -1,0 +1,183 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import type { BoardEvent } from "../journal/events";
+import { alive, type BoardsState, type BoardState, reduce } from "../scene/boards-state";
+import { closeIn, type Style } from "../scene/scene";
+import { Desk } from "../record/desk";
+
+const pen: Style = { tool: "pen", ink: "blue", width: "fine", color: "#000000", units: 3 };
+const growth = { by: 300, before: 160, tallest: 20_000 };
+
+function setUp(isEmpty = true) {
+  const journal: BoardEvent[] = [];
+  const board = (id: string): BoardState => ({ id, height: 900, view: { value: { x: 0, y: 0, width: 16_000 }, at: 0 }, uncovered: new Map(), ink: [], wet: [] });
+  const state: BoardsState = { shown: { value: "a", at: 0 }, boards: new Map(["a", "b"].map((id) => [id, board(id)])), pointer: null, erasures: new Map() };
+  const items = ["one", "text", "two"].map((id, i) => ({ id, x: 100 + 400 * i, y: 100, isCover: id !== "text", drawing: { width: 200, height: 80, shapes: [] } }));
+  const desk = new Desk(["a", "b"].map((id) => ({ ground: { id, pictures: [], items: id === "a" ? items : [] }, isEmpty })), state, [pen], growth, (e) => journal.push(e));
+  return { desk, journal, kinds: () => journal.map((e) => e.e) };
+}
+
+function draw(desk: Desk, y: number, t = 10): number {
+  const stroke = desk.beginStroke(pen);
+  desk.addPoints(stroke, [1000, y, 128, t, 5000, y, 128, t + 10]);
+  desk.endStroke(stroke, t + 10);
+  return stroke;
+}
+
+const seen = (desk: Desk) => desk.pane(1000).finished.length;
+
+test("drawing, undoing and redoing is journalled and shown", () => {
+  const { desk, kinds } = setUp();
+  draw(desk, 1000);
+  assert.equal(seen(desk), 1);
+  desk.undo(30);
+  assert.equal(seen(desk), 0);
+  desk.redo(40);
+  assert.equal(seen(desk), 1);
+  assert.deepEqual(kinds(), ["stroke", "points", "lift", "undo", "redo"]);
+});
+
+test("a stroke under the pen is growing however many points it has, and finished only when the pen is lifted", () => {
+  const { desk } = setUp();
+  const stroke = desk.beginStroke(pen);
+  assert.equal(desk.pane(0).growing.length, 0, "nothing is seen of a stroke without a point");
+  desk.addPoints(stroke, [1000, 1000, 128, 1]);
+  assert.deepEqual([desk.pane(0).growing.length, seen(desk)], [1, 0]);
+  desk.addPoints(stroke, Array.from({ length: 400 }, (_, i) => 1000 + i));
+  assert.equal(desk.pane(0).growing[0]!.count, 101);
+  desk.endStroke(stroke, 9);
+  assert.deepEqual([desk.pane(0).growing.length, seen(desk)], [0, 1]);
+});
+
+test("undo takes back what was done on the board that is shown, last first", () => {
+  const { desk, journal } = setUp();
+  const first = draw(desk, 1000);
+  desk.show(1, 5);
+  const second = draw(desk, 1000);
+  desk.show(0, 6);
+  desk.undo(7);
+  assert.equal(seen(desk), 0);
+  assert.equal(desk.canUndo, false, "what was done on the other board isn't undone from here");
+  desk.show(1, 8);
+  assert.equal(seen(desk), 1);
+  desk.undo(9);
+  assert.deepEqual(journal.filter((e) => e.e === "undo").map((e) => e.a), [first, second]);
+});
+
+test("one sweep of the eraser is one undo, and nothing between two sweeps is erased", () => {
+  const { desk, journal } = setUp();
+  draw(desk, 1000);
+  draw(desk, 3000);
+  draw(desk, 6000);
+  const sweep = [desk.erase({ x: 3000, y: 900 }, { x: 3000, y: 3010 }, 90, 50), desk.erase({ x: 3000, y: 4500 }, { x: 3000, y: 4600 }, 90, 65)];
+  assert.equal(sweep[1], null, "a place without ink");
+  desk.endSweep([sweep[0]!]);
+  assert.equal(seen(desk), 1);
+  desk.undo(70);
+  assert.equal(seen(desk), 3);
+  assert.deepEqual(journal.filter((e) => e.e === "undo").map((e) => e.a), journal.filter((e) => e.e === "erase").map((e) => e.a));
+});
+
+test("a quick sweep erases what lies between two events", () => {
+  const { desk } = setUp();
+  draw(desk, 3000);
+  assert.notEqual(desk.erase({ x: 3000, y: 0 }, { x: 3000, y: 8000 }, 90, 1), null);
+});
+
+test("a cancelled stroke never was, and numbers are not used twice", () => {
+  const { desk, journal } = setUp();
+  const palm = desk.beginStroke(pen);
+  desk.addPoints(palm, [1000, 1000, 128, 10]);
+  desk.cancelStroke(palm);
+  draw(desk, 2000);
+  assert.equal(seen(desk), 1);
+  assert.deepEqual(journal.filter((e) => e.e === "stroke").map((e) => e.s), [1, 2]);
+});
+
+test("an empty board grows under the hand and a page does not", () => {
+  const empty = setUp(true);
+  draw(empty.desk, 8500);
+  assert.ok(empty.desk.board.height > 900);
+  assert.ok(empty.kinds().includes("grow"));
+  const page = setUp(false);
+  draw(page.desk, 8500);
+  assert.equal(page.desk.board.height, 900);
+});
+
+test("a take begins with the boards as they were recorded: what was tried out is gone, also the room it made", () => {
+  const { desk, journal } = setUp();
+  draw(desk, 8500);
+  desk.uncoverNext(4);
+  desk.look({ x: 0, y: 3000, width: 16_000 }, 5);
+  assert.equal(desk.hasTried, true);
+  assert.equal(desk.board.view.value.y, 3000);
+  journal.length = 0;
+  desk.beginTake(40, 100);
+  assert.deepEqual([seen(desk), desk.board.height, desk.board.uncovered.size, desk.board.view.value.y], [0, 900, 0, 0]);
+  assert.deepEqual([desk.canUndo, desk.hasTried], [false, false]);
+  assert.deepEqual(journal.map((e) => e.e), ["board", "view", "view"]);
+  assert.equal(draw(desk, 2000), 40);
+  desk.keep();
+  assert.equal(desk.hasTried, false, "what was recorded stays");
+});
+
+test("a snapshot is not changed by what comes after it, also in the middle of a stroke", () => {
+  const { desk } = setUp();
+  const stroke = desk.beginStroke(pen);
+  desk.addPoints(stroke, [1, 1, 128, 1, 2, 2, 128, 2]);
+  const snapshot = desk.state;
+  desk.addPoints(stroke, [3, 3, 128, 3]);
+  desk.endStroke(stroke, 4);
+  assert.equal(snapshot.boards.get("a")!.wet[0]!.count, 2);
+  const other = reduce(snapshot, { e: "points", s: stroke, d: [9, 9, 128, 90] }, [pen]);
+  assert.deepEqual(other.boards.get("a")!.wet[0]!.points.slice(8, 10), [9, 9]);
+  assert.deepEqual(alive(desk.board)[0]!.points.slice(8, 10), [3, 3], "gone back to and drawn on, the other line keeps its own points");
+});
+
+test("covers are lifted one after another or where they are pointed at, and undo puts them back", () => {
+  const { desk, journal } = setUp();
+  assert.equal(desk.uncoverNext(10), true);
+  assert.equal(desk.touchCover({ x: 10_000, y: 1500 }, 20), true);
+  assert.deepEqual([...desk.board.uncovered.keys()], ["one", "two"]);
+  assert.equal(desk.uncoverNext(30), false);
+  assert.equal(desk.touchCover({ x: 6000, y: 1500 }, 40), false, "only covers are lifted");
+  desk.undo(50);
+  assert.deepEqual([...desk.board.uncovered.keys()], ["one"]);
+  assert.deepEqual(journal.map((e) => e.e === "cover" && [e.i, e.u]), [["one", true], ["two", true], ["two", false]]);
+});
+
+test("the pointer leaves when another board is shown, and its trail fades by itself", () => {
+  const { desk, kinds } = setUp();
+  desk.point({ x: 100, y: 100 }, 100);
+  desk.point({ x: 200, y: 100 }, 200);
+  assert.equal(desk.pane(210).pointer!.trail.length, 2);
+  assert.equal(desk.pane(5000).pointer!.trail.length, 0, "a resting pointer has no trail");
+  desk.show(1, 300);
+  assert.equal(desk.pane(310).pointer, null);
+  assert.deepEqual(kinds(), ["pointer", "pointer", "away", "board"]);
+});
+
+test("an undone erasure brings back only what it took", () => {
+  const { desk } = setUp();
+  draw(desk, 1000);
+  const first = desk.erase({ x: 3000, y: 1000 }, { x: 3000, y: 1000 }, 90, 20)!;
+  desk.endSweep([first]);
+  draw(desk, 1000);
+  const second = desk.erase({ x: 3000, y: 1000 }, { x: 3000, y: 1000 }, 90, 40)!;
+  desk.endSweep([second]);
+  desk.undo(50);
+  assert.equal(seen(desk), 1);
+  desk.undo(60);
+  assert.equal(seen(desk), 0);
+  desk.undo(70);
+  assert.equal(seen(desk), 1);
+});
+
+test("closing in keeps the place under the finger and never leaves the board", () => {
+  const { desk } = setUp();
+  const closer = closeIn(desk.board.view.value, 8000, 4000, 2);
+  assert.equal(closer.width, 8000);
+  assert.equal((8000 - closer.x) / closer.width, 0.5);
+  desk.look({ x: -500, y: 99_999, width: 100 }, 1);
+  assert.deepEqual(desk.board.view.value, { x: 0, y: 9000 - 2250, width: 4000 });
+});

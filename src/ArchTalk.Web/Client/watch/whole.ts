@@ -1,0 +1,12 @@
+import type { Transport } from "../player/transport";
+import type { Faults } from "../shared/faults";
+import type { Loading } from "../shared/loading";
+import type { Shortcuts } from "../shared/shortcuts";
+import type { closer } from "./closer";
+import type { lesson } from "./lesson";
+import type { screen } from "./screen";
+import type { seek } from "./seek";
+
+/** The Watch page: what each of its parts sees as `this`. */
+export interface WatchPage
+  extends Faults, Loading, Shortcuts, Transport, ReturnType<typeof lesson>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}
