@@ -33,7 +33,9 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         return await ViewAsync(await sections.SaveAsync(key, content, version, cancel), key, cancel);
     }
 
-    public async Task<ItemsView> StepAsync(SectionKey key, int by, CancellationToken cancel) => await ViewAsync(await sections.StepAsync(key, by, cancel), key, cancel);
+    /// <exception cref="Refusal">Another window saved in between.</exception>
+    public async Task<ItemsView> StepAsync(SectionKey key, int by, int version, CancellationToken cancel) =>
+        await ViewAsync(await sections.StepAsync(key, by, version, cancel), key, cancel);
 
     /// <summary>The addresses of pictures of the items of each board that has any; an address changes when they do.</summary>
     public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>

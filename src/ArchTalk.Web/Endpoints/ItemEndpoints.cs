@@ -17,8 +17,10 @@ public static class ItemEndpoints
         api.MapGet("/items", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.GetAsync(Key(lesson, board), cancel));
         api.MapPut("/items", (Guid lesson, Guid board, SectionEndpoints.SaveBody body, ItemService items, CancellationToken cancel) =>
             items.SaveAsync(Key(lesson, board), body.Content, body.Version, cancel));
-        api.MapPost("/items/undo", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.StepAsync(Key(lesson, board), -1, cancel));
-        api.MapPost("/items/redo", (Guid lesson, Guid board, ItemService items, CancellationToken cancel) => items.StepAsync(Key(lesson, board), +1, cancel));
+        api.MapPost("/items/undo", (Guid lesson, Guid board, SectionEndpoints.StepBody body, ItemService items, CancellationToken cancel) =>
+            items.StepAsync(Key(lesson, board), -1, body.Version, cancel));
+        api.MapPost("/items/redo", (Guid lesson, Guid board, SectionEndpoints.StepBody body, ItemService items, CancellationToken cancel) =>
+            items.StepAsync(Key(lesson, board), +1, body.Version, cancel));
         api.MapPost("/items/copy", (Guid lesson, Guid board, CopyBody body, ItemService items, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(items.CopyAsync(lesson, board, body.Ids, body.To, cancel)));
         api.MapPost("/unlabelled", async (Guid lesson, Guid board, ItemService items, CancellationToken cancel) =>

@@ -10,6 +10,9 @@ public static class SectionEndpoints
 {
     public sealed record SaveBody(JsonElement Content, int Version);
 
+    /// <param name="Version">The state that the window shows.</param>
+    public sealed record StepBody(int Version);
+
     public static void MapSectionEndpoints(this IEndpointRouteBuilder routes)
     {
         var api = routes.MapLessonApi();
@@ -17,10 +20,10 @@ public static class SectionEndpoints
             sections.GetAsync(Key(lesson, kind), cancel));
         api.MapPut("/sections/{kind}", (Guid lesson, SectionKind kind, SaveBody body, SectionService sections, CancellationToken cancel) =>
             sections.SaveAsync(Key(lesson, kind), body.Content, body.Version, cancel));
-        api.MapPost("/sections/{kind}/undo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(Key(lesson, kind), -1, cancel));
-        api.MapPost("/sections/{kind}/redo", (Guid lesson, SectionKind kind, SectionService sections, CancellationToken cancel) =>
-            sections.StepAsync(Key(lesson, kind), +1, cancel));
+        api.MapPost("/sections/{kind}/undo", (Guid lesson, SectionKind kind, StepBody body, SectionService sections, CancellationToken cancel) =>
+            sections.StepAsync(Key(lesson, kind), -1, body.Version, cancel));
+        api.MapPost("/sections/{kind}/redo", (Guid lesson, SectionKind kind, StepBody body, SectionService sections, CancellationToken cancel) =>
+            sections.StepAsync(Key(lesson, kind), +1, body.Version, cancel));
     }
 
     // Items belong to a board and are saved under its address.

@@ -61,65 +61,72 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
 
     /// <summary>Saves a list after checking it.</summary>
     /// <exception cref="Refusal">Something in it is wrong, or another window saved in between.</exception>
-    public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
+    public Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
     {
         var json = Check(key.Kind, content);
+        return FromVersionAsync(key, version, async current =>
+        {
+            if (current?.Json == json)
+            {
+                return current;
+            }
+
+            // A change after an undo begins a new line: what could have been redone is gone.
+            await States(key).Where(s => s.Number > version || s.Number <= version - MostStates).ExecuteDeleteAsync(cancel);
+            var state = new SectionState
+            {
+                LessonId = key.Lesson,
+                Kind = key.Kind,
+                BoardId = key.Board,
+                Number = version + 1,
+                Json = json,
+                SavedAt = clock.GetUtcNow(),
+            };
+            db.SectionStates.Add(state);
+            return state;
+        }, cancel);
+    }
+
+    /// <summary>Goes one state back (-1) or forward (+1) from the state the window shows; at the end of the line nothing changes.</summary>
+    /// <exception cref="Refusal">Another window saved in between.</exception>
+    public Task<SectionView> StepAsync(SectionKey key, int by, int version, CancellationToken cancel) =>
+        FromVersionAsync(key, version, async current =>
+        {
+            var number = version + Math.Sign(by);
+            return number == 0 ? null : await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel) ?? current;
+        }, cancel);
+
+    // Looks at the current state and makes another current in one transaction, which SQLite lets only one writer be in: of two
+    // windows that start from the same state one is told so.
+    private async Task<SectionView> FromVersionAsync(
+        SectionKey key, int version, Func<SectionState?, Task<SectionState?>> next, CancellationToken cancel)
+    {
+        await using var turn = await db.Database.BeginTransactionAsync(cancel);
         var current = await CurrentAsync(key, cancel);
         if ((current?.Number ?? 0) != version)
         {
             throw new Refusal("This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.");
         }
 
-        if (current?.Json == json)
+        var after = await next(current);
+        if (after != current)
         {
-            return await ViewAsync(key, current, cancel);
+            if (current is not null)
+            {
+                current.IsCurrent = false;
+            }
+
+            if (after is not null)
+            {
+                after.IsCurrent = true;
+            }
+
+            await TouchAsync(key.Lesson, cancel);
         }
 
-        // A change after an undo begins a new line: what could have been redone is gone.
-        await States(key).Where(s => s.Number > version || s.Number <= version - MostStates).ExecuteDeleteAsync(cancel);
-        if (current is not null)
-        {
-            current.IsCurrent = false;
-        }
-
-        var state = new SectionState
-        {
-            LessonId = key.Lesson,
-            Kind = key.Kind,
-            BoardId = key.Board,
-            Number = version + 1,
-            IsCurrent = true,
-            Json = json,
-            SavedAt = clock.GetUtcNow(),
-        };
-        db.SectionStates.Add(state);
-        await TouchAsync(key.Lesson, cancel);
-        return await ViewAsync(key, state, cancel);
-    }
-
-    /// <summary>Goes one state back (-1) or forward (+1); at the end of the line nothing changes.</summary>
-    public async Task<SectionView> StepAsync(SectionKey key, int by, CancellationToken cancel)
-    {
-        var current = await CurrentAsync(key, cancel);
-        var number = (current?.Number ?? 0) + Math.Sign(by);
-        var next = await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel);
-        if (next is null && number != 0)
-        {
-            return await ViewAsync(key, current, cancel);
-        }
-
-        if (current is not null)
-        {
-            current.IsCurrent = false;
-        }
-
-        if (next is not null)
-        {
-            next.IsCurrent = true;
-        }
-
-        await TouchAsync(key.Lesson, cancel);
-        return await ViewAsync(key, next, cancel);
+        var view = await ViewAsync(key, after, cancel);
+        await turn.CommitAsync(cancel);
+        return view;
     }
 
     private string Check(SectionKind kind, JsonElement content)

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.Json.Serialization;
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Ink;
@@ -17,11 +19,51 @@ public enum FindingKind
 /// <param name="Value">Minutes of arc for small writing, the contrast ratio otherwise.</param>
 /// <param name="Needed">What the standard asks for.</param>
 /// <param name="X">Of its place, in board units; so are the next three.</param>
-public sealed record Finding(FindingKind Kind, string Subject, double Value, double Needed, double X, double Y, double Width, double Height);
+public sealed record Finding(FindingKind Kind, string Subject, double Value, double Needed, double X, double Y, double Width, double Height)
+{
+    /// <summary>The finding in words.</summary>
+    public string Text => string.Create(CultureInfo.InvariantCulture, $"{Name}: {Measure} of {Unit(Needed)} needed");
+
+    /// <summary>How far it falls short: 1 would just do.</summary>
+    [JsonIgnore]
+    public double Share => Value / Needed;
+
+    private string Name => Kind == FindingKind.PaleInk ? Subject : $"“{Subject}”";
+
+    private string Measure => Kind == FindingKind.SmallWriting ? Unit(Math.Round(Value, 1)) : Unit(Value);
+
+    private string Unit(double value) =>
+        Kind == FindingKind.SmallWriting ? string.Create(CultureInfo.InvariantCulture, $"{value:0.#}′") : string.Create(CultureInfo.InvariantCulture, $"{value:0.##}:1");
+}
+
+/// <summary>All findings of one kind.</summary>
+/// <param name="Count">How many there are, also those that aren't listed.</param>
+/// <param name="Findings">The worst first; at most <see cref="BoardCheck.MostFindings"/>.</param>
+public sealed record FindingGroup(FindingKind Kind, int Count, IReadOnlyList<Finding> Findings)
+{
+    /// <summary>What the teacher reads: "7 writings are too small".</summary>
+    public string Title => Kind switch
+    {
+        FindingKind.SmallWriting => $"{Are("writing")} too small",
+        FindingKind.PaleWriting => $"{Are("writing")} too pale",
+        _ => Count == 1 ? "1 ink would not show" : $"{Count} inks would not show",
+    };
+
+    private string Are(string word) => Count == 1 ? $"1 {word} is" : $"{Count} {word}s are";
+}
 
 /// <summary>How a board is seen on one screen.</summary>
 /// <param name="SmallestMinutes">Capitals of the smallest writing, in minutes of arc; null when there is no writing.</param>
-public sealed record SeenBoard(SeenOn Screen, double? SmallestMinutes, IReadOnlyList<Finding> Findings);
+/// <param name="Groups">What may not be seen, by kind; the kind with the worst finding first.</param>
+public sealed record SeenBoard(SeenOn Screen, double? SmallestMinutes, IReadOnlyList<FindingGroup> Groups)
+{
+    [JsonIgnore]
+    public IReadOnlyList<Finding> Findings => [.. Groups.SelectMany(g => g.Findings)];
+
+    /// <summary>How the smallest writing does, in words.</summary>
+    public string Smallest => SmallestMinutes is not { } minutes ? "No writing on this board yet."
+        : string.Create(CultureInfo.InvariantCulture, $"Smallest writing: {minutes:0.0}′ ({VisualAngle.LeastMinutes:0}′ needed, {VisualAngle.PreferredMinutes:0}′ better).");
+}
 
 /// <summary>
 /// Checks how a board is seen: the visual angle of its writing (ISO 9241-303) and the contrast of writing and inks against what is
@@ -60,7 +102,14 @@ public static class BoardCheck
             .Select(p => Find(FindingKind.PaleWriting, p.Writing, p.Writing.Ratio, p.Needed));
         return new SeenBoard(
             screen, angles.Length > 0 ? angles[0].Minutes : null,
-            [.. Together(small).Take(MostFindings), .. Together(pale).Take(MostFindings), .. picture is null ? [] : Inks(picture, boardHeight)]);
+            [.. new[] { Group(Together(small)), Group(Together(pale)), Group(picture is null ? [] : Inks(picture, boardHeight)) }.OfType<FindingGroup>()
+                .OrderBy(g => g.Findings[0].Share)]);
+    }
+
+    private static FindingGroup? Group(IEnumerable<Finding> findings)
+    {
+        var worst = findings.OrderBy(f => f.Share).ToArray();
+        return worst.Length == 0 ? null : new FindingGroup(worst[0].Kind, worst.Length, [.. worst.Take(MostFindings)]);
     }
 
     // Words that follow each other on a line and have the same fault are one finding.

@@ -1,4 +1,4 @@
-// The items of a board as the page edits them, and new ones with sensible beginnings. Mirrors Core/Boards/Items; nothing here touches the page.
+// The items of a board as the page edits them. Mirrors Core/Boards/Items; nothing here touches the page.
 
 import type { PlacedDrawing } from "../ink/drawing";
 import { newId } from "../shared/ids";
@@ -61,53 +61,62 @@ export const figureWords: Record<string, string> = {
   clock: "Clock face", numberLine: "Number line", placeValue: "Place-value chart", cubes: "Box of unit cubes", axes: "Axes",
 };
 
-/** The parameters with which each figure begins. */
-export const figures: Record<string, { width: number; height: number; parameters: Record<string, unknown> }> = {
-  clock: { width: 420, height: 420, parameters: { hour: 10, minute: 10, showsDigits: true, showsHands: true, showsMinutes: true } },
-  numberLine: { width: 1200, height: 130, parameters: { from: 0, to: 10, step: 1, numberEvery: 1, marked: [], locale: "en" } },
-  placeValue: { width: 1000, height: 220, parameters: { number: "305020", places: 0, showsDigits: true, locale: "en" } },
-  cubes: { width: 480, height: 420, parameters: { length: 4, depth: 3, height: 2 } },
-  axes: {
-    width: 760, height: 620,
-    parameters: { xFrom: -5, xTo: 5, xStep: 1, yFrom: -5, yTo: 5, yStep: 1, xName: "x", yName: "y", showsGrid: true, points: [], curve: "", locale: "en" },
-  },
-};
+/** The items as they begin; Core's. */
+export interface Templates {
+  text: TextItem;
+  formula: FormulaItem;
+  table: TableItem;
+  label: LabelItem;
+  cover: CoverItem;
+  blank: BlankItem;
+  figures: Record<string, FigureItem>;
+  widestTable: number;
+  tableColumn: number;
+}
 
-const base = (x: number, y: number, width: number, height: number): Base => ({ id: newId(), x, y, width, height, isLocked: false });
 export const plain = (text: string): Run => ({ text, isBold: false, color: "", highlight: "", ruby: "", language: "" });
 
-export function newText(x: number, y: number, text: string, width = 700): TextItem {
-  return { ...base(x, y, width, 90), kind: "text", size: "reading", align: "start", list: "none", paragraphs: text.split("\n").map((line) => [plain(line)]) };
+/** Makes new items from how they begin, each with an identity of its own. */
+export class ItemMaker {
+  constructor(private readonly templates: Templates) {}
+
+  text(x: number, y: number, text: string, width = this.templates.text.width): TextItem {
+    return { ...fresh(this.templates.text, x, y), width, paragraphs: text.split("\n").map((line) => [plain(line)]) };
+  }
+
+  formula(x: number, y: number): FormulaItem {
+    return fresh(this.templates.formula, x, y);
+  }
+
+  table(x: number, y: number, rows: string[][]): TableItem {
+    const { table, tableColumn, widestTable } = this.templates;
+    const columns = Math.max(...rows.map((r) => r.length));
+    const cells = rows.map((row) => Array.from({ length: columns }, (_, i): Cell => ({ text: row[i] ?? "", isBlank: false, answers: [] })));
+    return { ...fresh(table, x, y), width: Math.min(widestTable, columns * tableColumn), rows: cells };
+  }
+
+  /** A label whose line ends at a place; its words stand on the side where there is more room. */
+  label(tipX: number, tipY: number, boardHeight: number): LabelItem {
+    const x = tipX < 800 ? Math.min(tipX + 180, 1300) : Math.max(tipX - 380, 20);
+    const y = tipY < boardHeight / 2 ? Math.max(tipY - 120, 10) : Math.min(tipY + 60, boardHeight - 80);
+    return { ...fresh(this.templates.label, x, y), tipX, tipY };
+  }
+
+  cover(x: number, y: number): CoverItem {
+    return fresh(this.templates.cover, x, y);
+  }
+
+  blank(x: number, y: number): BlankItem {
+    return fresh(this.templates.blank, x, y);
+  }
+
+  figure(x: number, y: number, name: string): FigureItem {
+    return fresh(this.templates.figures[name]!, x, y);
+  }
 }
 
-export function newFormula(x: number, y: number): FormulaItem {
-  return { ...base(x, y, 300, 90), kind: "formula", tex: "", mathMl: "", svg: "", color: "", size: "reading" };
-}
-
-export function newTable(x: number, y: number, rows: string[][]): TableItem {
-  const columns = Math.max(...rows.map((r) => r.length));
-  const cells = rows.map((row) => Array.from({ length: columns }, (_, i): Cell => ({ text: row[i] ?? "", isBlank: false, answers: [] })));
-  return { ...base(x, y, Math.min(1400, Math.max(300, columns * 340)), 200), kind: "table", rows: cells, hasHeaderRow: true, hasHeaderColumn: false, size: "small" };
-}
-
-/** A label whose line ends at a place; its words stand on the side where there is more room. */
-export function newLabel(tipX: number, tipY: number, boardHeight: number): LabelItem {
-  const x = tipX < 800 ? Math.min(tipX + 180, 1300) : Math.max(tipX - 380, 20);
-  const y = tipY < boardHeight / 2 ? Math.max(tipY - 120, 10) : Math.min(tipY + 60, boardHeight - 80);
-  return { ...base(x, y, 160, 80), kind: "label", text: "part", tipX, tipY, termId: null, language: "", number: 0 };
-}
-
-export function newCover(x: number, y: number): CoverItem {
-  return { ...base(x, y, 360, 120), kind: "cover", text: "" };
-}
-
-export function newBlank(x: number, y: number): BlankItem {
-  return { ...base(x, y, 300, 80), kind: "blank", isBox: false, answers: [] };
-}
-
-export function newFigure(x: number, y: number, name: string): FigureItem {
-  const figure = figures[name]!;
-  return { ...base(x, y, figure.width, figure.height), kind: "figure", figure: { figure: name, ...structuredClone(figure.parameters) } };
+function fresh<T extends Item>(template: T, x: number, y: number): T {
+  return { ...(JSON.parse(JSON.stringify(template)) as T), id: newId(), x, y };
 }
 
 /** The first place, from a height of the board downwards, where an item covers no other; at the top left when there is none. */

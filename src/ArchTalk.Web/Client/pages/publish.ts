@@ -1,33 +1,30 @@
-import { component, start } from "../shared/alpine";
-import { call, messageOf } from "../shared/api";
+import { combined, part, start } from "../shared/alpine";
+import { call } from "../shared/api";
+import { type Faults, faults } from "../shared/faults";
+import { Following, isActive, type Job } from "../shared/jobs";
+import { type Loading, loading } from "../shared/loading";
 import { pageData } from "../shared/page-data";
 
-interface Job {
-  id: string;
-  state: string;
-  done: number;
-  total: number;
-  message: string;
-}
+interface PublishPage extends Faults, Loading, ReturnType<typeof publish> {}
 
 const page = pageData<{ lesson: string; link: string }>("page-data");
 const api = `/api/lessons/${page.lesson}`;
-const lookAgainMs = 500;
 const parts = ["Compiling the lesson", "Copying the boards", "Bringing the voice to one level and encoding it", "Writing chapters and words", "Done"];
 
 const publish = () =>
-  component({
+  part<PublishPage>()({
     job: null as Job | null,
-    fault: "",
-    copied: false,
+    copied: "",
+    following: null as Following | null,
 
-    async init() {
-      const jobs = await call<Job[]>("GET", `${api}/publish/jobs`);
-      const active = jobs.find((j) => j.state === "waiting" || j.state === "running");
-      if (active) {
-        this.job = active;
-        this.watch();
-      }
+    async init(): Promise<void> {
+      this.following = new Following(() => this.look());
+      await this.loadWith(async () => {
+        this.job = (await call<Job[]>("GET", `${api}/publish/jobs`)).find(isActive) ?? null;
+        if (this.job) {
+          this.following?.again();
+        }
+      });
     },
 
     get isBusy(): boolean {
@@ -42,71 +39,75 @@ const publish = () =>
       return this.job?.done ?? 0;
     },
 
-    async publish() {
-      try {
-        this.fault = "";
-        await call("POST", `${api}/publish`);
-        this.job = { id: "", state: "waiting", done: 0, total: 4, message: "" };
-        this.watch();
-      } catch (error) {
-        this.fault = messageOf(error);
+    async publish(): Promise<void> {
+      if (await this.attempt(() => call("POST", `${api}/publish`))) {
+        this.job = { id: "", state: "waiting", title: "", done: 0, total: parts.length - 1, message: "", secondsLeft: null, pictures: [] };
+        this.following?.again();
       }
     },
 
-    watch() {
-      setTimeout(() => void this.look(), lookAgainMs);
+    // A look that fails (the line was away) doesn't end the following: the work goes on without this page.
+    async look(): Promise<boolean> {
+      let job: Job | undefined;
+      if (!(await this.attempt(async () => (job = (await call<Job[]>("GET", `${api}/publish/jobs`)).at(-1))))) {
+        return true;
+      }
+
+      if (job && isActive(job)) {
+        this.job = job;
+        return true;
+      }
+
+      if (!job || job.state === "done") {
+        location.reload();
+        return false;
+      }
+
+      this.job = null;
+      const { id, message } = job;
+      await this.attempt(() => call("DELETE", `${api}/jobs/${id}`));
+      this.fault = message || "Publishing was cancelled. Nothing was changed for students.";
+      return false;
     },
 
-    async look() {
-      try {
-        const job = (await call<Job[]>("GET", `${api}/publish/jobs`)).at(-1);
-        if (!job || job.state === "done") {
-          location.reload();
-        } else if (job.state === "failed" || job.state === "cancelled") {
-          this.job = null;
-          this.fault = job.message || "Publishing was cancelled. Nothing was changed for students.";
-          await call("DELETE", `${api}/jobs/${job.id}`);
-        } else {
-          this.job = job;
-          this.watch();
-        }
-      } catch (error) {
-        this.fault = messageOf(error);
-        this.watch();
+    async cancel(): Promise<void> {
+      const id = this.job?.id;
+      if (id) {
+        await this.attempt(() => call("POST", `${api}/jobs/${id}/cancel`));
       }
     },
 
-    async cancel() {
-      if (this.job?.id) {
-        await call("POST", `${api}/jobs/${this.job.id}/cancel`);
-      }
-    },
-
-    async withdraw() {
+    async withdraw(): Promise<void> {
       await this.change("withdraw");
     },
 
-    async reopen() {
+    async reopen(): Promise<void> {
       await this.change("reopen");
     },
 
-    async change(what: string) {
-      try {
-        await call("POST", `${api}/${what}`);
+    async change(what: string): Promise<void> {
+      if (await this.attempt(() => call("POST", `${api}/${what}`))) {
         location.reload();
-      } catch (error) {
-        this.fault = messageOf(error);
       }
     },
 
-    async copy() {
-      await navigator.clipboard.writeText(page.link);
-      this.copied = true;
+    // Over plain HTTP a page may not write to the clipboard; then the link is selected, ready to be copied by hand.
+    async copy(): Promise<void> {
+      try {
+        await navigator.clipboard.writeText(page.link);
+        this.copied = "Copied";
+      } catch {
+        const range = document.createRange();
+        range.selectNodeContents(this.$refs["link"]!);
+        getSelection()?.removeAllRanges();
+        getSelection()?.addRange(range);
+        this.copied = "Selected: press Ctrl+C to copy it";
+      }
     },
 
     get copyWord(): string {
-      return this.copied ? "Copied" : "Copy the link";
+      return this.copied || "Copy the link";
     },
   });
 
-start({ publish });
+start({ publish: () => combined(faults(), loading(), publish()) });

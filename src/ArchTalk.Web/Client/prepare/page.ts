@@ -1,7 +1,11 @@
+import { ItemMaker, type Templates } from "../board/items";
 import { pageData } from "../shared/page-data";
 
 /** What the server wrote into the Prepare page. */
-export const page = pageData<{ lesson: string; limitMb: number }>("page-data");
+export const page = pageData<{ lesson: string; limitMb: number; templates: Templates }>("page-data");
+
+/** Makes new items. */
+export const maker = new ItemMaker(page.templates);
 
 export const api = `/api/lessons/${page.lesson}`;
 

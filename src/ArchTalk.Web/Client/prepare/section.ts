@@ -1,8 +1,10 @@
 // What the vocabulary, the references, the task and the details have in common: a form over one section of the lesson, saved as
 // it is typed, with undo and redo.
 
-import { component, extended } from "../shared/alpine";
+import { extended } from "../shared/alpine";
+import { loading } from "../shared/loading";
 import { SectionList, type SectionView } from "../shared/section-list";
+import { stepping } from "../shared/stepping";
 import { api } from "./page";
 
 /**
@@ -11,13 +13,13 @@ import { api } from "./page";
  * @param toForm Makes of what the server keeps what the fields hold; `fromForm` goes back.
  */
 export function sectionOf<Content, Form extends object>(kind: string, blank: () => Form, toForm: (content: Content) => Form, fromForm: (form: Form) => Content) {
-  return component({
+  const steps = stepping<{ section: SectionList<Content> }>(function (direction) {
+    void this.section.step(direction);
+  });
+  return extended(extended(steps, loading()), {
     form: blank(),
-    canUndo: false,
-    canRedo: false,
     status: "",
     isFault: false,
-    isLoaded: false,
     section: null as unknown as SectionList<Content>,
 
     init() {
@@ -30,16 +32,18 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
             this.form = toForm(view.content);
           }
 
-          this.isLoaded = true;
-          this.canUndo = view.canUndo;
-          this.canRedo = view.canRedo;
+          this.takeSteps(view);
         },
         (status, isFault) => {
           this.status = status;
           this.isFault = isFault;
         },
       );
-      void this.section.load();
+      void this.loadWith(() => this.section.load());
+    },
+
+    get notLoaded(): boolean {
+      return !this.loaded;
     },
 
     changed() {
@@ -51,22 +55,6 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
       return this.section.run(work, said);
     },
 
-    undo() {
-      void this.section.step("undo");
-    },
-
-    redo() {
-      void this.section.step("redo");
-    },
-
-    get noUndo(): boolean {
-      return !this.canUndo;
-    },
-
-    get noRedo(): boolean {
-      return !this.canRedo;
-    },
-
     // --- Lists in the form ---
 
     /** Adds an entry and puts the cursor into its first field. */
@@ -75,9 +63,16 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
       this.$nextTick(() => this.$root.querySelector<HTMLElement>(`${within} > li:last-of-type :is(input, select, textarea)`)?.focus());
     },
 
-    removeFrom(list: object[], entry: object) {
-      list.splice(list.indexOf(entry), 1);
+    /** Takes an entry out; the focus goes to the one that follows, or to the button that adds one. */
+    removeFrom(list: object[], entry: object, within = "ol") {
+      const at = list.indexOf(entry);
+      list.splice(at, 1);
       void this.section.save();
+      this.$nextTick(() => {
+        const rows = this.$root.querySelectorAll<HTMLElement>(`${within} > li`);
+        const next = rows[Math.min(at, rows.length - 1)]?.querySelector<HTMLElement>("input, select, textarea");
+        (next ?? this.$root.querySelector<HTMLElement>("[data-add]"))?.focus();
+      });
     },
 
     moveIn(list: object[], entry: object, by: number) {
@@ -111,7 +106,7 @@ export function listOf<T extends { id: string }>(kind: string, blank: () => T) {
     },
 
     get isEmpty(): boolean {
-      return this.isLoaded && this.form.items.length === 0;
+      return this.loaded && this.form.items.length === 0;
     },
   });
 }

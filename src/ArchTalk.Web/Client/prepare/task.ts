@@ -54,6 +54,6 @@ export const task = () =>
     },
 
     removeClass(row: object) {
-      this.removeFrom(this.form.classes, row);
+      this.removeFrom(this.form.classes, row, "ul");
     },
   });

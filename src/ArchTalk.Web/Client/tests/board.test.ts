@@ -1,9 +1,23 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { cellsOf, duplicated, freePlace, handlesOf, moved, newBlank, newCover, newFigure, newLabel, newTable, newText, plain, pulled } from "../board/items";
+import { cellsOf, duplicated, freePlace, handlesOf, ItemMaker, moved, plain, pulled, type Templates } from "../board/items";
 import { hasLook, joined, withLook } from "../board/runs";
 import { snap } from "../board/snapping";
 import { typeset } from "../board/formula";
+
+// As small as the tests need them; the pages get Core's.
+const base = { id: "", x: 0, y: 0, width: 300, height: 90, isLocked: false };
+const templates = {
+  text: { ...base, kind: "text", size: "reading", align: "start", list: "none", paragraphs: [] },
+  table: { ...base, kind: "table", rows: [], hasHeaderRow: true, hasHeaderColumn: false, size: "small" },
+  label: { ...base, kind: "label", text: "part", tipX: 0, tipY: 0, termId: null, language: "", number: 0 },
+  cover: { ...base, kind: "cover", text: "" },
+  blank: { ...base, kind: "blank", isBox: false, answers: [] },
+  figures: { axes: { ...base, kind: "figure", figure: { figure: "axes", points: [] } } },
+  widestTable: 1400,
+  tableColumn: 340,
+} as unknown as Templates;
+const maker = new ItemMaker(templates);
 
 const board = { width: 1600, height: 900 };
 const box = (x: number, y: number, width = 100, height = 50) => ({ x, y, width, height });
@@ -36,7 +50,7 @@ test("a box snaps to equal distances after, before and between two", () => {
 });
 
 test("pulling a side keeps the other where it is, and a least size", () => {
-  const cover = { ...newCover(100, 100), width: 200, height: 100 };
+  const cover = { ...maker.cover(100, 100), width: 200, height: 100 };
   const west = pulled(cover, "nw", 50, 20);
   assert.deepEqual([west.x, west.y, west.width, west.height], [150, 120, 150, 80]);
   const small = pulled(cover, "w", 900, 0);
@@ -45,16 +59,16 @@ test("pulling a side keeps the other where it is, and a least size", () => {
 });
 
 test("the size of letters can't be pulled", () => {
-  assert.deepEqual(handlesOf(newText(0, 0, "a")), ["w", "e"]);
-  assert.deepEqual(handlesOf(newTable(0, 0, [["a"]])), ["w", "e"]);
-  assert.deepEqual(handlesOf(newLabel(0, 0, 900)), []);
-  assert.equal(handlesOf(newBlank(0, 0)).length, 8);
-  const text = newText(0, 0, "a");
+  assert.deepEqual(handlesOf(maker.text(0, 0, "a")), ["w", "e"]);
+  assert.deepEqual(handlesOf(maker.table(0, 0, [["a"]])), ["w", "e"]);
+  assert.deepEqual(handlesOf(maker.label(0, 0, 900)), []);
+  assert.equal(handlesOf(maker.blank(0, 0)).length, 8);
+  const text = maker.text(0, 0, "a");
   assert.equal((pulled(text, "e", 200, 0) as typeof text).size, text.size);
 });
 
 test("a label's words move alone, a copy moves whole", () => {
-  const label = newLabel(400, 300, 900);
+  const label = maker.label(400, 300, 900);
   const words = moved(label, 10, 20, false) as typeof label;
   assert.deepEqual([words.tipX, words.tipY, words.x - label.x], [400, 300, 10]);
   const [copy] = duplicated([label]) as [typeof label];
@@ -63,17 +77,17 @@ test("a label's words move alone, a copy moves whole", () => {
 });
 
 test("a new item takes the first free place that is seen", () => {
-  const there = { ...newCover(100, 60), width: 600, height: 200 };
-  const place = freePlace(newCover(0, 0), [there], 0, 900);
+  const there = { ...maker.cover(100, 60), width: 600, height: 200 };
+  const place = freePlace(maker.cover(0, 0), [there], 0, 900);
   assert.equal(place.x >= 720 || place.y >= 280, true);
-  assert.deepEqual(freePlace(newCover(0, 0), [], 500, 2000), { x: 100, y: 560 });
-  const full = { ...newCover(0, 0), width: 1600, height: 900 };
-  assert.deepEqual(freePlace(newCover(0, 0), [full], 0, 900), { x: 100, y: 60 });
+  assert.deepEqual(freePlace(maker.cover(0, 0), [], 500, 2000), { x: 100, y: 560 });
+  const full = { ...maker.cover(0, 0), width: 1600, height: 900 };
+  assert.deepEqual(freePlace(maker.cover(0, 0), [full], 0, 900), { x: 100, y: 60 });
 });
 
 test("new figures don't share their parameters", () => {
-  const one = newFigure(0, 0, "axes");
-  const other = newFigure(0, 0, "axes");
+  const one = maker.figure(0, 0, "axes");
+  const other = maker.figure(0, 0, "axes");
   (one.figure["points"] as unknown[]).push(1);
   assert.equal((other.figure["points"] as unknown[]).length, 0);
 });
@@ -81,7 +95,7 @@ test("new figures don't share their parameters", () => {
 test("cells of a spreadsheet are told from plain text", () => {
   assert.deepEqual(cellsOf("form\tload\r\nbeam\tbends\r\n"), [["form", "load"], ["beam", "bends"]]);
   assert.equal(cellsOf("one line\nanother"), null);
-  assert.deepEqual(newTable(0, 0, [["a", "b"], ["c"]]).rows[1]!.map((c) => c.text), ["c", ""]);
+  assert.deepEqual(maker.table(0, 0, [["a", "b"], ["c"]]).rows[1]!.map((c) => c.text), ["c", ""]);
 });
 
 test("a look is given to single letters, across paragraphs, and joined again", () => {

@@ -18,7 +18,7 @@ public sealed class PrepareModel(LessonService lessons, BoardService boards, Sec
     /// <summary>Whether there is any word yet; until then adding many at once is offered openly.</summary>
     public bool HasTerms { get; private set; }
 
-    public object PageData => new { lesson = Lesson.Id, limitMb = limits.FileBytes >> 20 };
+    public object PageData => new { lesson = Lesson.Id, limitMb = limits.FileBytes >> 20, templates = ItemTemplates.All };
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {

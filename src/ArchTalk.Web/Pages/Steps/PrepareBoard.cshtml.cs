@@ -66,6 +66,7 @@ public sealed class PrepareBoardModel(LessonService lessons, BoardService boards
         boards = Boards.Select(b => new { b.Id, b.Title }),
         terms = Terms.Select(t => new { t.Id, t.Word }),
         colors = new { inks = Inks.ToDictionary(s => s.Ink, s => s.Color), highlights = Highlights.ToDictionary(s => s.Ink, s => s.Color) },
+        templates = ItemTemplates.All,
         sizes = TextSizes.All.ToDictionary(s => s, TextSizes.Units),
     };
 

@@ -1,0 +1,30 @@
+import { part } from "../../shared/alpine";
+import { call } from "../../shared/api";
+import { api } from "../page";
+import type { Board, BoardsPage } from "./whole";
+
+/** Two boards put beside each other on a new one. */
+export const pair = () =>
+  part<BoardsPage>()({
+    compared: null as string | null,
+
+    compareWord(board: Board): string {
+      return this.compared === board.id ? "Not beside another after all" : this.compared ? "Put beside the first one chosen" : "Put beside another board";
+    },
+
+    isCompared(board: Board): boolean {
+      return this.compared === board.id;
+    },
+
+    async compare(board: Board): Promise<void> {
+      const first = this.compared;
+      this.compared = first === board.id ? null : first ? null : board.id;
+      if (first && first !== board.id) {
+        await this.change(() => call("POST", `${api}/boards/side-by-side`, { left: first, right: board.id }));
+      }
+    },
+
+    stopComparing(): void {
+      this.compared = null;
+    },
+  });

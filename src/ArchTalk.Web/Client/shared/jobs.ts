@@ -1,0 +1,40 @@
+// Long work on the server, as pages follow it.
+
+export interface Job {
+  id: string;
+  state: string;
+  title: string;
+  done: number;
+  total: number;
+  message: string;
+  secondsLeft: number | null;
+  pictures: string[];
+}
+
+export function isActive(job: { state: string }): boolean {
+  return job.state === "waiting" || job.state === "running";
+}
+
+const lookAgainMs = 700;
+
+/** Looks at something again and again as long as there is work to follow; one look at a time. */
+export class Following {
+  private timer = 0;
+
+  /** @param look Looks once, and says whether it is worth looking again. */
+  constructor(private readonly look: () => Promise<boolean>) {}
+
+  /** Looks again after a moment, unless it is about to anyway. */
+  again(): void {
+    if (this.timer === 0) {
+      this.timer = window.setTimeout(() => void this.run(), lookAgainMs);
+    }
+  }
+
+  private async run(): Promise<void> {
+    this.timer = 0;
+    if (await this.look()) {
+      this.again();
+    }
+  }
+}
