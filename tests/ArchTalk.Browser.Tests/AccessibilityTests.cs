@@ -16,15 +16,7 @@ public sealed class AccessibilityTests(DemoData demo)
     [InlineData(true)]
     public void No_page_has_a_violation(bool dark)
     {
-        using var browser = new Chromium();
-        if (dark)
-        {
-            browser.Driver.ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?>
-            {
-                ["features"] = new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } },
-            });
-        }
-
+        using var browser = new Chromium(dark: dark);
         browser.Go($"{demo.Server.Address}/sign-in");
         Check(browser, "sign-in");
         browser.SignIn(demo.Server.Address, DemoData.Email, DemoData.Password);

@@ -43,7 +43,7 @@ public sealed class PrepareBoardTests : IDisposable
         browser.Click("Uncover the last");
         browser.UntilText("All uncovered");
         teacher.UntilRecorded(2);
-        teacher.Stop();
+        teacher.Finish();
         var link = teacher.Publish();
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
         timeline.Boards[0].Covers.ShouldHaveSingleItem().IsUncovered.Select(s => s.Value).ShouldBe([false, true]);
@@ -64,8 +64,8 @@ public sealed class PrepareBoardTests : IDisposable
         teacher.CreateLesson("Domes");
         teacher.AddFiles(3, Repository.DemoFile("dome-slides.pptx"));
 
-        browser.UntilText("Hidden slides");
-        browser.Find("[aria-labelledby=offer-heading] input").Click();
+        browser.Click("1 slide was hidden in the show");
+        browser.Find("details li input[type=checkbox]").Click();
         browser.Click("Add the ticked one");
         teacher.UntilBoards(4);
 

@@ -227,7 +227,7 @@ public sealed class PrepareLessonTests : IDisposable
         teacher.OpenRecord("Use the test voice");
         teacher.StartRecording();
         teacher.UntilRecorded(1);
-        teacher.Stop();
+        teacher.Finish();
         using var student = new Chromium(width: 390, height: 844, phone: true);
         student.Go(teacher.Publish());
         foreach (var words in new[] { "hold the foot of a dome", "The foot", "der Ring", "a model", "10b:", "sheet.txt" })

@@ -26,7 +26,7 @@ public sealed class SurvivalTests : IDisposable
         await server.StartAsync();
         teacher.UntilSaved(8);
         teacher.UntilRecorded(10);
-        teacher.Stop();
+        teacher.Finish();
 
         var take = ReadOnlyTake();
         take.Length.Seconds.ShouldBeGreaterThan(10);
@@ -55,7 +55,7 @@ public sealed class SurvivalTests : IDisposable
         again.Go(again.Driver.Url[..again.Driver.Url.LastIndexOf('/')] + "/record");
         again.UntilText("A take was interrupted");
         again.Click("Finish it as it is");
-        again.UntilText("Listen to what is recorded");
+        again.UntilText("Go to Refine");
         ReadOnlyTake().IsEnded.ShouldBeTrue();
     }
 
@@ -82,7 +82,7 @@ public sealed class SurvivalTests : IDisposable
         teacher.UntilRecorded(9);
         teacher.Draw((0.1, 0.1), (0.9, 0.1));
         teacher.UntilRecorded(11);
-        teacher.Stop();
+        teacher.Finish();
 
         var take = ReadOnlyTake();
         take.Length.Seconds.ShouldBeGreaterThan(10.5);
@@ -105,7 +105,7 @@ public sealed class SurvivalTests : IDisposable
         wire.PlugIn();
         teacher.UntilSaved(21);
         browser.UntilText("saved up to");
-        teacher.Stop();
+        teacher.Finish();
 
         var take = ReadOnlyTake();
         take.Length.Seconds.ShouldBeGreaterThan(22);
@@ -128,10 +128,10 @@ public sealed class SurvivalTests : IDisposable
         teacher.UntilRecorded(5);
         browser.Driver.SwitchTo().Window(first);
         browser.UntilText("now being recorded in another tab");
-        browser.Driver.FindElements(By.XPath("//button[contains(., 'Stop')]")).ShouldAllBe(b => !b.Displayed);
+        browser.Driver.FindElements(By.XPath("//button[contains(., 'Finish') and not(contains(., 'Finish it'))]")).ShouldAllBe(b => !b.Displayed);
         browser.Driver.SwitchTo().Window(second);
         teacher.UntilRecorded(7);
-        teacher.Stop();
+        teacher.Finish();
 
         ReadOnlyTake().IsEnded.ShouldBeTrue();
         ShouldBeWhole();

@@ -135,7 +135,7 @@ public sealed class TeacherStoryTests : IDisposable
         teacher.Draw((0.5, 0.2), (0.6, 0.3));
         teacher.UntilRecorded(20);
         teacher.UntilSaved(18);
-        teacher.Stop();
+        teacher.Finish();
     }
 
     // A second take goes on where the first ended: its ink is there and can be erased.
@@ -147,7 +147,7 @@ public sealed class TeacherStoryTests : IDisposable
         teacher.Tool("Eraser");
         teacher.Draw((0.3, 0.66), (0.32, 0.74));
         teacher.UntilRecorded(3);
-        teacher.Stop();
+        teacher.Finish();
         teacher.Browser.Until(() => teacher.Browser.Script<double>("return document.querySelector('audio').currentTime") > 18, "the beginning of the second take");
     }
 

@@ -85,7 +85,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
 
         drawn.ShouldBe(Wanted);
         await Task.Delay(1200);
-        teacher.Stop();
+        teacher.Finish();
         var (timeline, address) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
         var births = Births(timeline);
         births.Count.ShouldBe(Wanted);
@@ -123,7 +123,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         }
 
         await Task.Delay(1200);
-        teacher.Stop();
+        teacher.Finish();
         var (timeline, address) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
         var births = Births(timeline);
         births.Count.ShouldBe(Wanted);

@@ -19,6 +19,11 @@ internal sealed class App(params (string Name, string Value)[] settings) : WebAp
 {
     public const string Password = "a long password";
 
+    private readonly WrittenLog written = new();
+
+    /// <summary>The lines of the log, warnings and worse.</summary>
+    public IReadOnlyCollection<string> Log => written.Lines;
+
     public string DataFolder { get; } = Directory.CreateTempSubdirectory("archtalk-web-").FullName;
 
     protected override void ConfigureWebHost(IWebHostBuilder builder)
@@ -31,7 +36,7 @@ internal sealed class App(params (string Name, string Value)[] settings) : WebAp
         }
 
         builder.UseEnvironment("Production");
-        builder.ConfigureLogging(log => log.ClearProviders());
+        builder.ConfigureLogging(log => log.ClearProviders().AddProvider(written));
         builder.ConfigureServices(services => services.RemoveAll<IHostedService>());
     }
 

@@ -2,7 +2,7 @@ using NetArchTest.Rules;
 
 namespace ArchTalk.Web.Tests;
 
-/// <summary>Arrows point one way: Web → Media, Data → Core.</summary>
+/// <summary>Arrows point one way: Web → Media, Data → Core. That the core has no clock, no chance and no files is held by its BannedSymbols.txt.</summary>
 public class ArchitectureTests
 {
     private static readonly string[] Outside =
@@ -22,11 +22,6 @@ public class ArchitectureTests
     [Fact]
     public void Media_knows_neither_data_nor_pages() =>
         ShouldHold(Types.InAssembly(typeof(Media.Voice).Assembly).ShouldNot().HaveDependencyOnAny("ArchTalk.Data", "ArchTalk.Web", "Microsoft.EntityFrameworkCore").GetResult());
-
-    [Fact]
-    public void The_core_never_asks_what_time_it_is() =>
-        typeof(Core.Time.TakeTime).Assembly.GetTypes().SelectMany(t => t.GetFields(System.Reflection.BindingFlags.NonPublic | System.Reflection.BindingFlags.Instance))
-            .ShouldNotContain(f => f.FieldType == typeof(TimeProvider));
 
     private static void ShouldHold(NetArchTest.Rules.TestResult result) => (result.FailingTypeNames ?? []).ShouldBeEmpty();
 }

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json;
 using ArchTalk.Data;
+using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
@@ -33,6 +34,10 @@ public sealed class LessonTests : IAsyncLifetime
         return (answer.StatusCode, JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement);
     }
 
+    /// <summary>Undo or redo from the state that is current, as a window does that shows it.</summary>
+    private async Task<(HttpStatusCode Status, JsonElement Json)> StepAsync(string step) =>
+        await AskAsync(HttpMethod.Post, step, new { version = (await AskAsync(HttpMethod.Get, "")).Json.GetProperty("version").GetInt32() });
+
     private Task<(HttpStatusCode Status, JsonElement Json)> SaveAsync(int version, params string[] words) => AskAsync(
         HttpMethod.Put, "", new { version, content = words.Select(w => new { id = Guid.NewGuid(), word = w, reading = "", meaning = "m", language = "" }) });
 
@@ -43,13 +48,13 @@ public sealed class LessonTests : IAsyncLifetime
     {
         await SaveAsync(0, "arch");
         await SaveAsync(1, "arch", "vault");
-        Words((await AskAsync(HttpMethod.Post, "/undo")).Json).ShouldBe(["arch"]);
-        var start = (await AskAsync(HttpMethod.Post, "/undo")).Json;
+        Words((await StepAsync("/undo")).Json).ShouldBe(["arch"]);
+        var start = (await StepAsync("/undo")).Json;
         Words(start).ShouldBeEmpty();
         start.GetProperty("canUndo").GetBoolean().ShouldBeFalse();
-        Words((await AskAsync(HttpMethod.Post, "/undo")).Json).ShouldBeEmpty();
-        await AskAsync(HttpMethod.Post, "/redo");
-        var end = (await AskAsync(HttpMethod.Post, "/redo")).Json;
+        Words((await StepAsync("/undo")).Json).ShouldBeEmpty();
+        await StepAsync("/redo");
+        var end = (await StepAsync("/redo")).Json;
         Words(end).ShouldBe(["arch", "vault"]);
         end.GetProperty("canRedo").GetBoolean().ShouldBeFalse();
     }
@@ -59,11 +64,11 @@ public sealed class LessonTests : IAsyncLifetime
     {
         await SaveAsync(0, "arch");
         await SaveAsync(1, "vault");
-        await AskAsync(HttpMethod.Post, "/undo");
+        await StepAsync("/undo");
         var saved = (await SaveAsync(1, "dome")).Json;
         saved.GetProperty("canRedo").GetBoolean().ShouldBeFalse();
-        Words((await AskAsync(HttpMethod.Post, "/undo")).Json).ShouldBe(["arch"]);
-        Words((await AskAsync(HttpMethod.Post, "/redo")).Json).ShouldBe(["dome"]);
+        Words((await StepAsync("/undo")).Json).ShouldBe(["arch"]);
+        Words((await StepAsync("/redo")).Json).ShouldBe(["dome"]);
     }
 
     [Fact]
@@ -73,7 +78,33 @@ public sealed class LessonTests : IAsyncLifetime
         var (status, json) = await SaveAsync(0, "vault");
         status.ShouldBe(HttpStatusCode.UnprocessableEntity);
         json.GetProperty("message").GetString()!.ShouldContain("another window");
-        Words((await AskAsync(HttpMethod.Get, "")).Json).ShouldBe(["arch"]);
+        (status, json) = await AskAsync(HttpMethod.Post, "/undo", new { version = 0 });
+        status.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        json.GetProperty("message").GetString()!.ShouldContain("another window");
+    }
+
+    [Fact]
+    public async Task Of_two_windows_that_save_or_undo_at_the_same_moment_one_is_told()
+    {
+        await SaveAsync(0, "start");
+        for (var pair = 0; pair < 60; pair++)
+        {
+            var version = (await AskAsync(HttpMethod.Get, "")).Json.GetProperty("version").GetInt32();
+            var one = SaveAsync(version, $"one {pair}");
+            var other = pair % 3 == 2 ? AskAsync(HttpMethod.Post, "/undo", new { version }) : SaveAsync(version, $"other {pair}");
+            var answers = await Task.WhenAll(one, other);
+            answers.Select(a => (int)a.Status).Order().ToArray().ShouldBe([200, 422], $"pair {pair}");
+
+            // What the window was told is saved is what everybody gets.
+            var saved = answers.Single(a => a.Status == HttpStatusCode.OK).Json;
+            Words((await AskAsync(HttpMethod.Get, "")).Json).ShouldBe(Words(saved));
+            if (saved.GetProperty("version").GetInt32() < version)
+            {
+                await StepAsync("/redo");
+            }
+        }
+
+        (await app.QueryAsync(db => db.SectionStates.CountAsync(s => s.IsCurrent && s.Kind == SectionKind.Terms))).ShouldBe(1);
     }
 
     [Fact]

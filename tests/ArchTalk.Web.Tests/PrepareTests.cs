@@ -47,10 +47,10 @@ public sealed class PrepareTests : IAsyncLifetime
         two.GetProperty("content")[1].GetProperty("width").GetDouble().ShouldNotBe(100, "a label is as wide as its words");
 
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(2);
-        Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/undo")).ShouldBe(1);
+        Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/undo", new { version = 2 })).ShouldBe(1);
         var reloaded = await ida.CallAsync(HttpMethod.Get, Items);
         reloaded.GetProperty("canRedo").GetBoolean().ShouldBeTrue();
-        Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/redo")).ShouldBe(2);
+        Count(await ida.CallAsync(HttpMethod.Post, $"{Items}/redo", new { version = 1 })).ShouldBe(2);
     }
 
     [Fact]
@@ -105,7 +105,8 @@ public sealed class PrepareTests : IAsyncLifetime
         var seen = await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{board}/seen");
         seen.EnumerateArray().Select(s => s.GetProperty("screen").GetProperty("name").GetString()).ShouldBe(["phone", "laptop"]);
         seen[0].GetProperty("smallestMinutes").GetDouble().ShouldBeInRange(16, 18);
-        seen[0].GetProperty("findings").GetArrayLength().ShouldBe(0);
+        seen[0].GetProperty("groups").GetArrayLength().ShouldBe(0);
+        seen[0].GetProperty("smallest").GetString().ShouldNotBeNull().ShouldContain("16′ needed");
     }
 
     [Fact]

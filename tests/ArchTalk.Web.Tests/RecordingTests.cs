@@ -83,7 +83,7 @@ public sealed class RecordingTests : IAsyncLifetime
         var bytes = Bytes(Second().Records).ToArray();
         bytes[40] ^= 1;
         (await SendAsync(bytes)).ShouldBe((HttpStatusCode.BadRequest, "damaged", 0u));
-        var nonsense = new JournalRecord(JournalRecordKind.Events, 1, 0, "\0\0\0\0[{\"e\":\"nothing\"}]"u8.ToArray());
+        var nonsense = new JournalRecord(JournalRecordKind.Events, 1, 0, "\0\0\0\0{\"e\":\"board\"}"u8.ToArray());
         (await SendAsync(nonsense.ToBytes())).Problem.ShouldBe("damaged");
         new FileInfo(JournalPath).Length.ShouldBe(Journal.HeaderSize);
     }
@@ -109,7 +109,10 @@ public sealed class RecordingTests : IAsyncLifetime
     public async Task The_end_closes_the_take_and_brings_its_lossless_master()
     {
         await SendAsync(Bytes(Second().End().Records));
-        (await SendAsync(Bytes(Second().End().Pause(0, 1).Records))).Problem.ShouldBe("ended");
+        var ended = await File.ReadAllBytesAsync(JournalPath);
+        (await SendAsync(Bytes(Second().End().Pause(0, 1).Records))).ShouldBe((HttpStatusCode.Conflict, "ended", 5u));
+        (await SendAsync(Bytes(Second().End().Audio(0, 48_000, new short[24_000]).Records.Skip(5)))).Problem.ShouldBe("ended");
+        (await File.ReadAllBytesAsync(JournalPath)).ShouldBe(ended, "what came after the end is not in the journal");
         await app.RunJobsAsync();
 
         var stored = await app.QueryAsync(db => db.Takes.SingleAsync());
@@ -176,5 +179,31 @@ public sealed class RecordingTests : IAsyncLifetime
         Should.Throw<InvalidDataException>(() => JournalFile.Open(path, Guid.NewGuid()));
         new FileInfo(path).Length.ShouldBe(whole);
         Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task A_take_that_was_put_aside_is_listed_and_comes_back()
+    {
+        await SendAsync(Bytes(Second().End().Records));
+        async Task<JsonElement> OnlyAsync() => (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/takes")).EnumerateArray().Single();
+        (await OnlyAsync()).GetProperty("isAside").GetBoolean().ShouldBeFalse();
+        await ida.SendAsync(HttpMethod.Delete, $"/api/lessons/{lesson}/takes/{take.Take}");
+        var aside = await OnlyAsync();
+        (aside.GetProperty("isAside").GetBoolean(), aside.GetProperty("number").GetInt32(), aside.GetProperty("lengthMs").GetDouble()).ShouldBe((true, 0, 1000));
+        (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/refine")).ShouldContain("Nothing is recorded yet");
+        await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/restore");
+        (await OnlyAsync()).GetProperty("number").GetInt32().ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_bad_event_is_kept_passed_over_and_noted()
+    {
+        var builder = Second();
+        var json = "[{\"e\":\"view\",\"t\":1,\"b\":\"" + Guid.NewGuid() + "\",\"v\":[null,null,16000]},{\"e\":\"of a later release\"}]";
+        var bad = new JournalRecord(JournalRecordKind.Events, builder.Records[0].Epoch, 4, new byte[4].Concat(System.Text.Encoding.UTF8.GetBytes(json)).ToArray());
+        (await SendAsync(Bytes([.. builder.Records, bad]))).ShouldBe((HttpStatusCode.OK, "saved", 5u));
+        app.Log.ShouldContain(l => l.Contains("1 events of record 4 can't be used", StringComparison.Ordinal));
+        (await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/finish")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":1000");
     }
 }

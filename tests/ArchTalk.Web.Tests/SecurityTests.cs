@@ -64,7 +64,7 @@ public sealed class SecurityTests : IDisposable
         (HttpMethod Method, string Path, object? Body)[] writes =
         [
             (HttpMethod.Post, $"{api}/boards", new { title = "x" }), (HttpMethod.Put, $"{api}/boards/order", Array.Empty<Guid>()),
-            (HttpMethod.Put, $"{api}/sections/Terms", new { content = Array.Empty<object>(), version = 0 }), (HttpMethod.Post, $"{api}/sections/Terms/undo", null),
+            (HttpMethod.Put, $"{api}/sections/Terms", new { content = Array.Empty<object>(), version = 0 }), (HttpMethod.Post, $"{api}/sections/Terms/undo", new { version = 0 }),
             (HttpMethod.Post, $"{api}/takes", null), (HttpMethod.Post, $"{api}/publish", null), (HttpMethod.Post, $"{api}/withdraw", null),
             (HttpMethod.Post, $"{api}/files", new ByteArrayContent([1])), (HttpMethod.Delete, $"{api}/boards/{Guid.NewGuid()}", null),
         ];

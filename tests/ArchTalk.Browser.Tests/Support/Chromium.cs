@@ -9,7 +9,7 @@ public sealed class Chromium : IDisposable
     private readonly string profile;
     private readonly bool ownsProfile;
 
-    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false)
+    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false, bool touch = false, bool dark = false, double scale = 1)
     {
         ownsProfile = profile is null;
         this.profile = profile ?? Directory.CreateTempSubdirectory("archtalk-browser-").FullName;
@@ -33,9 +33,21 @@ public sealed class Chromium : IDisposable
         {
             ["width"] = width,
             ["height"] = height,
-            ["deviceScaleFactor"] = phone ? 2 : 1,
+            ["deviceScaleFactor"] = phone ? 2 : scale,
             ["mobile"] = phone,
         });
+        if (phone || touch)
+        {
+            Driver.ExecuteCdpCommand("Emulation.setTouchEmulationEnabled", new Dictionary<string, object?> { ["enabled"] = true, ["maxTouchPoints"] = 5 });
+        }
+
+        if (dark)
+        {
+            Driver.ExecuteCdpCommand("Emulation.setEmulatedMedia", new Dictionary<string, object?>
+            {
+                ["features"] = new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } },
+            });
+        }
     }
 
     public ChromeDriver Driver { get; }

@@ -71,9 +71,9 @@ public sealed class TeacherSession(Chromium browser, string server)
             && text.Split("saved up to ") is [_, var after, ..] && Seconds(after.Split('\n', ' ')[0]) >= seconds,
         $"“saved up to” {seconds} s", within);
 
-    public void Stop()
+    public void Finish()
     {
-        Browser.Click("Stop");
+        Browser.Click("Finish");
         Browser.Until(() => Browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
     }
 
@@ -97,7 +97,28 @@ public sealed class TeacherSession(Chromium browser, string server)
 
     public void ShowBoard(int number) => Browser.Find($"#strip-{number - 1}").Click();
 
-    public void Tool(string word) => Browser.Click(word);
+    /// <summary>Takes a tool as a teacher does: from its family, whose members open below if another was used last.</summary>
+    public void Tool(string word)
+    {
+        var family = word switch
+        {
+            "Pen" or "Highlighter" or "Eraser" => "Write",
+            "Pointer" => "Point",
+            _ => "Look",
+        };
+        var members = Browser.Driver.FindElements(By.CssSelector($"[aria-label='More of {family}']"));
+        if (members.Count > 0)
+        {
+            members[0].Click();
+            Browser.Until(() => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{word.ToLowerInvariant()}']")).Any(b => b.Displayed), $"the tools of {family}");
+            Browser.Find($"#members [data-tool='{word.ToLowerInvariant()}']").Click();
+            members[0].Click();
+        }
+        else
+        {
+            Browser.Find($"[data-family='{family.ToLowerInvariant()}']").Click();
+        }
+    }
 
     /// <summary>Publishes and gives back the students' link.</summary>
     public string Publish()

@@ -188,4 +188,24 @@ public class SeenTests
         (ScanSettings.AsItIs with { Degrees = 20 }).Check().Fault!.ShouldContain("quarter");
         (ScanSettings.AsItIs with { Left = 0.6, Right = 0.5 }).Check().Fault!.ShouldContain("Nothing would be left");
     }
+
+    [Fact]
+    public void Findings_are_counted_by_kind_with_the_worst_first()
+    {
+        TextWord[] words = [.. Enumerable.Range(0, 30).Select(i => new TextWord($"w{i}", 100, 40 * i, 80, 10 + (i % 3)))];
+        var seen = BoardCheck.Check(SeenOn.Phone, 1300, new TextLayer(words), [], null);
+        var group = seen.Groups.ShouldHaveSingleItem();
+        group.Title.ShouldBe("30 writings are too small");
+        group.Count.ShouldBe(30);
+        group.Findings.Count.ShouldBe(BoardCheck.MostFindings);
+        group.Findings.Select(f => f.Value).ShouldBeInOrder(SortDirection.Ascending);
+        group.Findings[0].Text.ShouldMatch("^“w\\d+”: \\d+(\\.\\d)?′ of 16′ needed$");
+        seen.Smallest.ShouldStartWith("Smallest writing: ");
+
+        // One of a kind is said as one, and the kind that falls shortest comes first.
+        var pale = Picture(1600, 900, (x, y) => x is > 90 and < 700 && y is > 90 and < 200 ? (byte)(x % 8 < 3 ? 205 : 255) : y is > 400 and < 430 && x % 4 < 2 ? (byte)0 : (byte)255);
+        var both = BoardCheck.Check(SeenOn.Phone, 900, new TextLayer([new("pale", 100, 100, 500, 90), new("small", 100, 400, 80, 30)]), [], pale);
+        both.Groups.Select(g => g.Title).ShouldBe(["1 writing is too pale", "1 writing is too small"]);
+        both.Groups.Select(g => g.Findings[0].Share).ShouldBeInOrder(SortDirection.Ascending);
+    }
 }

@@ -246,8 +246,13 @@ export class Desk {
 
   // --- Pointer ---
 
-  point({ x, y }: Place, stamp: number): void {
-    this.do({ e: "pointer", b: this.board.id, d: [Math.round(x), Math.round(y), Math.round(stamp * 10)] });
+  /** Browsers tell of a resting pointer again whenever the page changes below it; such news is none. */
+  point(place: Place, stamp: number): void {
+    const [x, y] = [Math.round(place.x), Math.round(place.y)];
+    const last = this.now.pointer?.board === this.board.id ? this.now.pointer.path.at(-1) : undefined;
+    if (last?.[0] !== x || last[1] !== y) {
+      this.do({ e: "pointer", b: this.board.id, d: [x, y, Math.round(stamp * 10)] });
+    }
   }
 
   hidePointer(stamp: number): void {

@@ -127,8 +127,11 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
     hover(sample, stamp) {
       const desk = on();
       if (sample && choice.tool === "pointer") {
+        const before = desk.state;
         desk.point(placed(sample), sample.stamp);
-        done();
+        if (desk.state !== before) {
+          done();
+        }
       } else if (!sample && desk.state.pointer) {
         desk.hidePointer(stamp);
         done();

@@ -152,6 +152,8 @@ test("the pointer leaves when another board is shown, and its trail fades by its
   desk.point({ x: 200, y: 100 }, 200);
   assert.equal(desk.pane(210).pointer!.trail.length, 2);
   assert.equal(desk.pane(5000).pointer!.trail.length, 0, "a resting pointer has no trail");
+  desk.point({ x: 200, y: 100 }, 5000);
+  assert.deepEqual(kinds(), ["pointer", "pointer"], "resting is no event");
   desk.show(1, 300);
   assert.equal(desk.pane(310).pointer, null);
   assert.deepEqual(kinds(), ["pointer", "pointer", "away", "board"]);

@@ -1,0 +1,215 @@
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using OpenQA.Selenium;
+using SkiaSharp;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>What is seen on the board while the hand is down, in a running take.</summary>
+public sealed class InkInTheActTests : IDisposable
+{
+    private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
+    private static readonly SKColor Yellow = SKColor.Parse("#F0E442");
+    private static readonly SKColor Red = SKColor.Parse("#B3261E");
+    private static readonly SKColor Paper = SKColors.White;
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    /// <summary>A teacher on an empty board with a take running.</summary>
+    private async Task RecordingAsync(Action<TeacherSession> work, bool touch = false)
+    {
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = new Chromium(await files.SpeechAsync(), touch: touch);
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Ink");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        work(teacher);
+    }
+
+    private static (double X, double Y)[] TenAlong(double fromX, double toX, double y) =>
+        [.. Enumerable.Range(0, 10).Select(i => (fromX + ((toX - fromX) * i / 9), y))];
+
+    [Theory]
+    [InlineData(Holding.Mouse, "Pen")]
+    [InlineData(Holding.Pen, "Pen")]
+    [InlineData(Holding.Finger, "Pen")]
+    [InlineData(Holding.Mouse, "Highlighter")]
+    [InlineData(Holding.Pen, "Highlighter")]
+    [InlineData(Holding.Finger, "Highlighter")]
+    public Task The_whole_stroke_is_seen_while_it_is_drawn(Holding holding, string tool) => RecordingAsync(teacher =>
+    {
+        var canvas = new Canvas(teacher.Browser);
+        var ink = tool == "Pen" ? BlueBlack : Yellow;
+        teacher.Tool(tool);
+        var hand = new Hand(teacher.Browser, holding);
+        hand.Down(0.2, 0.4);
+        for (var part = 1; part <= 4; part++)
+        {
+            var end = 0.2 + (0.15 * part);
+            hand.Along((end - 0.15, 0.4), (end, 0.4), 6, 30);
+            canvas.NextFrame();
+            canvas.Has(ink, TenAlong(0.2, end - 0.002, 0.4)).ShouldAllBe(seen => seen, $"while drawing, part {part}");
+        }
+
+        canvas.Has(ink, TenAlong(0.2, 0.8, 0.6)).ShouldAllBe(seen => !seen, "nowhere else");
+        hand.Up(0.8, 0.4);
+        canvas.NextFrame();
+        canvas.Has(ink, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen, "when the hand is lifted");
+    }, holding == Holding.Finger);
+
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Pen)]
+    [InlineData(Holding.Finger)]
+    public Task What_is_rubbed_out_is_gone_while_the_hand_is_down(Holding holding) => RecordingAsync(teacher =>
+    {
+        var canvas = new Canvas(teacher.Browser);
+        var hand = new Hand(teacher.Browser, holding);
+        hand.Draw((0.2, 0.3), (0.8, 0.3));
+        hand.Draw((0.2, 0.7), (0.8, 0.7));
+        teacher.Tool("Eraser");
+        hand.Down(0.5, 0.2);
+        hand.Along((0.5, 0.2), (0.5, 0.5), 5);
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.8, 0.3)).ShouldAllBe(seen => !seen, "the first line is gone while the hand is down");
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.7)).ShouldAllBe(seen => seen, "the second is there");
+        hand.Up(0.5, 0.5);
+
+        // Another sweep starts where it is put down: nothing between is erased.
+        hand.Down(0.9, 0.9);
+        hand.Up(0.9, 0.9);
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.7)).ShouldAllBe(seen => seen, "nothing on the way between two sweeps");
+        teacher.Browser.Click("Undo");
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.3)).ShouldAllBe(seen => seen, "undo brings the line back");
+    }, holding == Holding.Finger);
+
+    [Fact]
+    public Task The_pointer_and_its_trail_are_seen_and_a_resting_page_paints_nothing() => RecordingAsync(teacher =>
+    {
+        var browser = teacher.Browser;
+        var canvas = new Canvas(browser);
+        teacher.Tool("Pointer");
+        var hand = new Hand(browser, Holding.Mouse);
+        hand.Move(0.3, 0.5);
+        hand.Along((0.3, 0.5), (0.4, 0.5), 8, 10);
+        canvas.NextFrame();
+        canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeTrue("the pointer");
+        canvas.Has(Red, TenAlong(0.36, 0.39, 0.5), tolerance: 90, overlay: true).Count(seen => seen).ShouldBeGreaterThan(5, "its trail");
+
+        browser.Until(() => !canvas.Has(Red, [(0.35, 0.5)], tolerance: 120, overlay: true)[0], "the trail to fade");
+        browser.Script("window.asked = 0; const ask = window.requestAnimationFrame; window.requestAnimationFrame = (f) => { window.asked++; return ask(f); }");
+        Thread.Sleep(1500);
+        browser.Script<long>("return window.asked").ShouldBe(0, "a pointer at rest needs no frames");
+        canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeTrue("it is still there");
+
+        // Also when the tool is changed by its key the pointer leaves the lesson.
+        browser.Find("body").SendKeys("1");
+        canvas.NextFrame();
+        canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeFalse("the pen doesn't point");
+    });
+
+    [Fact]
+    public Task A_palm_before_the_pen_leaves_nothing_and_moves_nothing() => RecordingAsync(teacher =>
+    {
+        var browser = teacher.Browser;
+        var canvas = new Canvas(browser);
+        var palm = new Hand(browser, Holding.Finger);
+        var pen = new Hand(browser, Holding.Pen);
+        palm.Down(0.7, 0.8);
+        palm.Move(0.705, 0.805);
+        pen.Down(0.2, 0.4);
+        pen.Along((0.2, 0.4), (0.5, 0.4), 6);
+        palm.Move(0.5, 0.6);
+        pen.Along((0.5, 0.4), (0.6, 0.4), 3);
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "the pen writes");
+        canvas.Has(BlueBlack, [(0.7, 0.8), (0.702, 0.802), (0.6, 0.7)]).ShouldAllBe(seen => !seen, "the palm doesn't");
+        pen.Up(0.6, 0.4);
+        palm.Up(0.5, 0.6);
+        browser.UntilText("Finger moves");
+        teacher.UntilRecorded(2);
+        teacher.Finish();
+
+        var take = ReadTake();
+        take.Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
+        take.Actions.OfType<ViewChanged>().Select(v => (v.X, v.Y, v.Width)).Distinct().ShouldBe([(0, 0, 16_000)], "the view never moved");
+    }, touch: true);
+
+    [Fact]
+    public Task What_the_teacher_saw_is_what_is_compiled() => RecordingAsync(teacher =>
+    {
+        var browser = teacher.Browser;
+        var canvas = new Canvas(browser);
+        var hand = new Hand(browser, Holding.Mouse);
+        for (var i = 0; i < 4; i++)
+        {
+            hand.Draw((0.1 + (0.1 * i), 0.15), (0.3 + (0.12 * i), 0.55));
+        }
+
+        teacher.Tool("Highlighter");
+        hand.Draw((0.2, 0.7), (0.7, 0.72));
+        teacher.Tool("Eraser");
+        hand.Draw((0.1, 0.15), (0.12, 0.17), 3);
+        browser.Click("Undo");
+        teacher.Tool("Pen");
+
+        // Writing near the end makes the board longer; what is written there is there for students.
+        hand.Draw((0.3, 0.9), (0.8, 0.93));
+        browser.Find("body").SendKeys(Keys.ArrowDown);
+        hand.Draw((0.2, 0.6), (0.6, 0.62));
+        teacher.UntilRecorded(4);
+        canvas.NextFrame();
+        Thread.Sleep(300);
+        var live = canvas.Picture();
+        teacher.Finish();
+
+        // At the end of the take, on the page where it is listened to.
+        browser.UntilText("These chapters are proposed");
+        browser.Script("document.querySelector('audio').currentTime = 9999");
+        browser.Until(() => Difference(live, canvas.Picture()) is (< 1.5, < 24), "the same picture", 10);
+        Console.WriteLine($"Live against compiled picture, 320 by 180: mean and worst difference of blocks {Difference(live, canvas.Picture())}");
+    });
+
+    [Fact]
+    public Task Undo_takes_back_what_is_on_the_board_that_is_shown() => RecordingAsync(teacher =>
+    {
+        var browser = teacher.Browser;
+        var canvas = new Canvas(browser);
+        new Hand(browser, Holding.Mouse).Draw((0.2, 0.4), (0.8, 0.4));
+        canvas.NextFrame();
+        canvas.Has(Paper, [(0.5, 0.4)], radius: 0).ShouldBe([false]);
+        browser.Click("Undo");
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.8, 0.4)).ShouldAllBe(seen => !seen);
+        browser.Find("[aria-label='Redo']").Click();
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen);
+    });
+
+    // Mean difference of grey values, and the greatest of any block of 8 by 8: lines may differ by antialiasing and by the half unit
+    // that simplification is allowed, never by a stroke.
+    private static (double Mean, double Worst) Difference(int[] one, int[] other)
+    {
+        var blocks = new double[40, 23];
+        for (var i = 0; i < one.Length; i++)
+        {
+            blocks[i % 320 / 8, i / 320 / 8] += Math.Abs(one[i] - other[i]) / 64.0;
+        }
+
+        return (one.Zip(other, (a, b) => (double)Math.Abs(a - b)).Average(), blocks.Cast<double>().Max());
+    }
+
+    private Take ReadTake()
+    {
+        var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).Single();
+        Journal.TryRead(File.ReadAllBytes(path), out var journal).ShouldBeTrue();
+        return Take.FromJournal(journal!);
+    }
+}
