@@ -58,7 +58,7 @@ public sealed class Chromium : IDisposable
 
     /// <summary>The visible button or link with these words.</summary>
     public IWebElement Button(string words) => Until(
-        () => Driver.FindElements(By.XPath($"//*[self::button or self::a or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
+        () => Driver.FindElements(By.XPath($"//*[self::button or local-name()='a' or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
             .FirstOrDefault(e => e.Displayed && e.Enabled),
         $"a button “{words}”");
 

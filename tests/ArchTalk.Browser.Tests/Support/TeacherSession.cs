@@ -47,9 +47,24 @@ public sealed class TeacherSession(Chromium browser, string server)
     public void UntilBoards(int count) =>
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count, $"{count} boards", 60);
 
+    /// <summary>Goes to a step by its stone; a tab that shows no lesson yet is given the address.</summary>
+    public void Step(string word)
+    {
+        if (Browser.Driver.FindElements(By.XPath($"//*[local-name()='a' and contains(@class, 'stone')][contains(., '{word}')]")).FirstOrDefault(s => s.Displayed) is { } stone)
+        {
+            stone.Click();
+        }
+        else
+        {
+            Browser.Go($"{Lesson}/{word.ToLowerInvariant()}");
+        }
+
+        Browser.Until(() => Browser.Driver.Url.Contains($"/{word.ToLowerInvariant()}", StringComparison.Ordinal), word);
+    }
+
     public void OpenRecord(string microphone = "Use a microphone")
     {
-        Browser.Go($"{Lesson}/record");
+        Step("Record");
         Browser.Until(() => Browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
         Browser.Script("document.querySelector('#countdown').value = '0'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
         Browser.Click(microphone);
@@ -123,7 +138,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     /// <summary>Publishes and gives back the students' link.</summary>
     public string Publish()
     {
-        Browser.Go($"{Lesson}/publish");
+        Step("Publish");
         Browser.Click(Browser.Script<bool>("return document.body.innerText.includes('Publish it again')") ? "Publish it again" : "Publish the lesson");
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("progress")).Any(p => p.Displayed)
             || Browser.Script<bool>("return document.body.innerText.includes('The link for students')"), "publishing");

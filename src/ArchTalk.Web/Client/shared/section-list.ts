@@ -25,6 +25,7 @@ export class SectionList<T, View extends SectionView<T> = SectionView<T>> {
   private saved = 0;
   private isSending = false;
   private isLoaded = false;
+  private couldNotSave = false;
 
   /**
    * @param read Gives what is to be saved, as it is when its turn comes.
@@ -37,6 +38,12 @@ export class SectionList<T, View extends SectionView<T> = SectionView<T>> {
     private readonly show: (view: View, isSaved: boolean) => void,
     private readonly tell: (status: string, isFault: boolean) => void,
   ) {
+    // Whoever leaves a field may press a link next: what was typed is then on its way already.
+    window.addEventListener("focusout", () => {
+      if (this.isWaiting && !this.couldNotSave) {
+        void this.send();
+      }
+    });
     window.addEventListener("pagehide", () => this.leave());
     window.addEventListener("pageshow", (e) => {
       // Come back to by the browser's own Back: the server may have more than the page knows of.
@@ -56,8 +63,6 @@ export class SectionList<T, View extends SectionView<T> = SectionView<T>> {
   get isWaiting(): boolean {
     return this.changes !== this.saved;
   }
-
-  private couldNotSave = false;
 
   /** @throws When it could not be loaded. */
   async load(): Promise<void> {
