@@ -43,7 +43,7 @@ internal static class LargeLesson
         return TakeRange.EndToEnd([Take.FromJournal(journal!)]);
     }
 
-    private static long[] Curve(Random random, double start, double lasts)
+    internal static long[] Curve(Random random, double start, double lasts)
     {
         double x = random.Next(800, 14_800), y = random.Next(800, 8200), angle = random.NextDouble() * 6.28, bend = (random.NextDouble() - 0.5) * 0.5;
         var data = new long[PointsPerStroke * 4];

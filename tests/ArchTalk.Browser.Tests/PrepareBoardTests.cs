@@ -22,7 +22,7 @@ public sealed class PrepareBoardTests : IDisposable
         teacher.FirstRun();
         teacher.CreateLesson("Domes");
         teacher.AddEmptyBoard(1);
-        browser.Find("ol[aria-label='Boards in order'] a.button").Click();
+        teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("svg.board-surface")).Count == 1, "the board's page");
 
         WriteText(browser);

@@ -73,21 +73,21 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Until(() => browser.Script<long>("return document.querySelectorAll('.word-mark').length") > 90, "the words found", 60);
         browser.UntilText("words found");
 
-        var tall = browser.Find("svg.board-surface").GetAttribute("viewBox");
+        var tall = browser.Find("svg.board-surface").GetDomAttribute("viewBox");
         browser.Click("Turn right");
-        browser.Until(() => browser.Find("svg.board-surface").GetAttribute("viewBox") != tall, "the page on its side", 40);
+        browser.Until(() => browser.Find("svg.board-surface").GetDomAttribute("viewBox") != tall, "the page on its side", 40);
         browser.Click("As it came");
         browser.Until(() => browser.Find("#panel-picture input[data-member=degrees]").GetAttribute("value") == "0", "the page as it came", 40);
 
         browser.Find("#panel-picture input[type=file]").SendKeys(files.Picture("newer.jpg", SKColors.LightBlue));
         UntilStatus(browser, "Picture replaced; everything on it was kept", 40);
         Items(browser).ShouldBe(["Cover: "]);
-        browser.Find("svg.board-surface").GetAttribute("viewBox").ShouldBe("0 0 1600 900");
+        browser.Find("svg.board-surface").GetDomAttribute("viewBox").ShouldBe("0 0 1600 900");
 
         browser.Go($"{teacher.Lesson}/prepare");
         teacher.UntilBoards(2);
-        browser.Find("[aria-label='Put beside another board']").Click();
-        browser.Find("li:nth-of-type(2) [aria-label='Put beside the first one chosen']").Click();
+        teacher.Card(1).FindElement(By.CssSelector("[aria-label='Put beside another board']")).Click();
+        teacher.Card(2).FindElement(By.CssSelector("[aria-label='Put beside the first one chosen']")).Click();
         teacher.UntilBoards(3);
         browser.Script<string>("return document.querySelectorAll('ol[aria-label=\"Boards in order\"] textarea')[1].value").ShouldBe("workbook-page | vault");
     });
@@ -107,6 +107,13 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Click("Text");
         browser.Until(() => browser.Find(".board-writing").Displayed, "the place to write");
         new Actions(browser.Driver).SendKeys("Load").SendKeys(Keys.Escape).Perform();
+        UntilSaved(browser);
+
+        // Away from the printed words, on the bare page.
+        browser.Click("Place and size");
+        browser.Find("#f-y").SendKeys(Keys.Control + "a");
+        browser.Find("#f-y").SendKeys("600");
+        browser.Until(() => Place(browser, "Text").EndsWith(" 600)", StringComparison.Ordinal), "the text lower down");
         UntilSaved(browser);
         browser.Find("#tab-seen").Click();
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("#panel-seen section")).Count == 2, "both screens");

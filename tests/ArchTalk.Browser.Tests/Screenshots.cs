@@ -34,10 +34,7 @@ public class Screenshots
         Save("refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];
         PrepareShots(browser, server.Address, Save);
-        browser.Go($"{lesson}/record");
-        browser.Click("Use the test voice");
-        browser.Script("document.getElementById('strip-2').click()");
-        Save("record");
+        InTheAct(browser, lesson, () => Save("record"));
         browser.Go($"{lesson}/publish");
         Save("publish");
         var link = browser.Find("aside a.link").GetAttribute("href")!;
@@ -51,6 +48,54 @@ public class Screenshots
         phone.Script(Seek, 128.0);
         Thread.Sleep(900);
         phone.Screenshot(Path.Combine(target, "watch-phone.png"));
+        using (var sideways = new Chromium(width: 844, height: 390, phone: true, dark: true))
+        {
+            sideways.Go(link);
+            sideways.Until(() => sideways.Script<bool>("return document.querySelectorAll('.seek-mark').length > 1"), "chapter marks");
+            sideways.Script(Seek, 58.0);
+            Thread.Sleep(900);
+            sideways.Screenshot(Path.Combine(target, "watch-sideways.png"));
+        }
+
+        using var tablet = new Chromium(width: 820, height: 1180, touch: true, dark: true);
+        tablet.SignIn(server.Address, "teacher@example.org", "keystone and thrust");
+        InTheAct(tablet, lesson, () => tablet.Screenshot(Path.Combine(target, "record-tablet.png")));
+    }
+
+    // While a stroke is being drawn in a running take; the take is put aside afterwards.
+    private static void InTheAct(Chromium browser, string lesson, Action save)
+    {
+        browser.Go($"{lesson}/record");
+        browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
+        browser.Find("#countdown").SendKeys("none");
+        browser.Click("Use the test voice");
+        browser.Click("Start recording");
+        browser.Until(() => browser.Find(".take-bar").Displayed, "recording");
+        browser.Script("document.getElementById('strip-4').click()");
+        IWebElement? Blue() => browser.Driver.FindElements(By.CssSelector("[data-ink=blue]")).FirstOrDefault(b => b.Displayed);
+        if (Blue() is null)
+        {
+            browser.Find("[aria-label='More of Write']").Click();
+        }
+
+        browser.Until(Blue, "the blue ink").Click();
+        var hand = new Hand(browser, Holding.Pen);
+        hand.Draw((0.1, 0.83), (0.27, 0.83));
+        hand.Down(0.29, 0.36);
+        for (var i = 0; i <= 30; i++)
+        {
+            hand.Move(0.29 - (0.11 * Math.Sin(i * Math.PI / 60)), 0.36 + (0.4 * (1 - Math.Cos(i * Math.PI / 60))));
+        }
+
+        Thread.Sleep(400);
+        save();
+        hand.Up(0.18, 0.76);
+        browser.Click("Finish");
+        browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
+        browser.Go($"{lesson}/record");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-label^='Put Take']")).Count > 1, "the takes");
+        browser.Driver.FindElements(By.CssSelector("[aria-label^='Put Take']"))[^1].Click();
+        browser.UntilText("was put aside");
     }
 
     // The second lesson is the one being prepared: a deck, a section, a photographed page, boards with items.

@@ -59,9 +59,9 @@ public sealed class TeacherStoryTests : IDisposable
 
         // Titles come from the pages; order by keyboard; take out and put back.
         Titles(browser).ShouldBe(["Thrust and weight", "A tall worksheet", "vault", "dome", "Empty board", "bridge"]);
-        browser.Find("ol[aria-label='Boards in order'] > li:nth-of-type(4) [aria-label='Earlier']").SendKeys(Keys.Enter);
+        teacher.Card(4).FindElement(By.CssSelector("[aria-label='Earlier']")).SendKeys(Keys.Enter);
         browser.Until(() => Titles(browser)[2] == "dome", "dome as the third board");
-        browser.Driver.FindElements(By.CssSelector("[aria-label='Take out']"))[5].Click();
+        teacher.Card(6).FindElement(By.CssSelector("[aria-label='Take out']")).Click();
         teacher.UntilBoards(5);
         browser.Click("Put it back");
         teacher.UntilBoards(6);

@@ -44,6 +44,19 @@ public sealed class TeacherSession(Chromium browser, string server)
         UntilBoards(boards);
     }
 
+    /// <summary>Points at a board's card, or presses its button where nothing can point, so that it shows what can be done with it.</summary>
+    public IWebElement Card(int number)
+    {
+        var card = Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).ElementAtOrDefault(number - 1), $"board {number}");
+        new Actions(Browser.Driver).MoveToElement(card).Perform();
+        if (!card.FindElement(By.CssSelector("[aria-label='Take out']")).Displayed)
+        {
+            card.FindElement(By.CssSelector(".board-more")).Click();
+        }
+
+        return card;
+    }
+
     public void UntilBoards(int count) =>
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count, $"{count} boards", 60);
 

@@ -1,6 +1,6 @@
 import { part } from "../../shared/alpine";
 import { refreshArch } from "../../shared/arch";
-import { call, sendOnLeaving } from "../../shared/api";
+import { call, messageOf, sendOnLeaving } from "../../shared/api";
 import { Following, isActive, type Job } from "../../shared/jobs";
 import { api, type Link, linksFound, page } from "../page";
 import type { Board, BoardsPage } from "./whole";
@@ -54,17 +54,21 @@ export const list = () =>
       });
     },
 
+    // What was said before stays until it is closed; only a look that fails says so.
     async look(): Promise<boolean> {
-      await this.attempt(() => this.refresh());
+      try {
+        await this.refresh();
+      } catch (error) {
+        this.fault = messageOf(error);
+      }
+
       return this.jobs.some(isActive);
     },
 
     /** Does something to the boards and shows what came of it. */
     async change(work: () => Promise<unknown>): Promise<boolean> {
       const done = await this.attempt(work);
-      const { fault } = this;
-      await this.attempt(() => this.refresh());
-      this.fault ||= fault;
+      await this.look();
       return done;
     },
 

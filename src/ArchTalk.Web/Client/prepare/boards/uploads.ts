@@ -1,6 +1,5 @@
 import { part } from "../../shared/alpine";
-import { messageOf, type Sending, sending } from "../../shared/api";
-import { call } from "../../shared/api";
+import { call, messageOf, type Sending, sending } from "../../shared/api";
 import { isActive, type Job } from "../../shared/jobs";
 import { pickedFiles } from "../../shared/picked";
 import { api, page } from "../page";
@@ -69,17 +68,15 @@ export const uploads = () =>
       this.uploads.push({ name: file.name, share: 0, isStopped: false });
       const upload = this.uploads[0]!;
       current = sending("POST", `${api}/files`, file, (share) => (upload.share = share));
-      let fault = "";
       try {
         await current.answer;
       } catch (error) {
-        fault = upload.isStopped ? "" : `“${file.name}” could not be sent. ${messageOf(error)}`;
+        this.fault = upload.isStopped ? this.fault : `“${file.name}” could not be sent. ${messageOf(error)}`;
       }
 
       current = null;
       this.uploads = [];
-      await this.attempt(() => this.refresh());
-      this.fault ||= fault;
+      await this.look();
     },
 
     stopUpload(upload: Upload): void {

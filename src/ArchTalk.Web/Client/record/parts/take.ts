@@ -12,6 +12,8 @@ export type Phase = "ready" | "counting" | "recording" | "paused" | "saving";
 export const take = () =>
   part<RecordPage>()({
     phase: "ready" as Phase,
+    /** The browser is asking whether the microphone may be used. */
+    isAsking: false,
     countdown: 0,
     countFrom: "3",
     recordedMs: 0,
@@ -71,7 +73,7 @@ export const take = () =>
     },
 
     async record(open: () => Promise<OpenTake>): Promise<void> {
-      if (this.phase !== "ready" || !(await this.haveMicrophone()) || !(await this.countDown())) {
+      if (this.phase !== "ready" || this.isAsking || !(await this.haveMicrophone()) || !(await this.countDown())) {
         return;
       }
 
@@ -97,7 +99,9 @@ export const take = () =>
     // Whoever just presses Start is asked for the microphone then.
     async haveMicrophone(): Promise<boolean> {
       if (this.microphone === "") {
+        this.isAsking = true;
         await this.findMicrophones();
+        this.isAsking = false;
       }
 
       return this.microphone !== "";
