@@ -48,7 +48,7 @@ internal static class InkBench
             Measure.Say($"{name}: median {Measure.Median(times):0.0} ms, 95th percentile {Percentile(times, 0.95):0.0} ms; the empty canvas's 95th percentile {Percentile(empty, 0.95):0.0} ms");
         }
 
-        foreach (var (name, script) in new[] { ("one erasure", Erase), ("one undo", Undo) })
+        foreach (var (name, script) in new[] { ("undo of one stroke", DrawAndUndo), ("one touch of the eraser, which takes several strokes here", Erase), ("its undo", Undo) })
         {
             var times = Times(browser, script);
             Measure.Say($"{name}: script and raster median {Measure.Median(times):0.0} ms, longest {times.Max():0.0} ms");
@@ -134,6 +134,23 @@ internal static class InkBench
           const times = await each(80, (i) => canvas.dispatchEvent(new WheelEvent('wheel', { deltaY: i < 40 ? 20 : -20, ctrlKey: true, bubbles: true, cancelable: true, clientX: box.left + 400, clientY: box.top + 200 })));
           document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '0', bubbles: true }));
           await rest(1500);
+          done(JSON.stringify(times));
+        })();
+        """;
+
+    private const string DrawAndUndo =
+        """
+        (async () => {
+          const times = [];
+          for (let i = 0; i < 20; i++) {
+            const [x, y] = [0.1 + 0.035 * i, 0.2 + 0.5 * (i % 2)];
+            pointer('pointerdown', x, y);
+            for (let k = 1; k <= 20; k++) pointer('pointermove', x + 0.003 * k, y + 0.02 * Math.sin(k / 3));
+            pointer('pointerup', x + 0.06, y);
+            await rest(200);
+            times.push(await work(() => document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'z', ctrlKey: true, bubbles: true }))));
+            await rest(150);
+          }
           done(JSON.stringify(times));
         })();
         """;

@@ -49,7 +49,8 @@ internal static class SeekBench
             const seeked = new Promise((r) => audio.addEventListener('seeked', r, { once: true }));
             audio.currentTime = place;
             await seeked;
-            await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+            do await new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
+            while (canvas.dataset.painted !== 'whole');
             canvas.getContext('2d').getImageData(0, 0, 1, 1);
             times.push(performance.now() - start);
             await new Promise((r) => setTimeout(r, i < places.length / 2 ? 900 : 50));

@@ -82,11 +82,21 @@ export class Painter {
       return true;
     }
 
-    const isComplete = this.tiles.paint(this.context, pane, picture, frame);
+    const isStill = before !== null && isAlike(before.pane, pane);
+    const isComplete = this.tiles.paint(this.context, pane, picture, frame, isStill);
     placeAt(this.context, frame);
     pane.growing.forEach((growing) => this.paintGrowing(growing));
     this.shown = isComplete ? { pane, picture } : null;
+    this.tell(isComplete);
     return isComplete;
+  }
+
+  // Whoever measures or compares pictures can wait for a whole one.
+  private tell(isWhole: boolean): void {
+    const word = isWhole ? "whole" : "partly";
+    if (this.canvas.dataset["painted"] !== word) {
+      this.canvas.dataset["painted"] = word;
+    }
   }
 
   private paintGrowing({ stroke, count, tip }: GrowingStroke): void {
@@ -110,6 +120,10 @@ export class Painter {
 
 // Whether a board looks as it did; the pointer lies on the overlay.
 function isSame(a: Pane, b: Pane): boolean {
-  return a.ground === b.ground && a.height === b.height && a.finished === b.finished && sameView(a.view, b.view)
-    && a.growing.length === 0 && b.growing.length === 0 && a.uncovered.join() === b.uncovered.join();
+  return isAlike(a, b) && a.finished === b.finished && a.height === b.height && a.uncovered.join() === b.uncovered.join();
+}
+
+// Whether the same board is seen through the same view, with nothing being drawn over its tiles.
+function isAlike(a: Pane, b: Pane): boolean {
+  return a.ground === b.ground && sameView(a.view, b.view) && a.growing.length === 0 && b.growing.length === 0;
 }

@@ -1,8 +1,8 @@
 // Draws what rests on a board (paper, picture, items, finished ink) into a context whose unit is set here.
 
 import { paintDrawing } from "./drawing";
-import { type Box, boxOf, meets, pathOf } from "./stroke-shape";
-import { boardWidth, type Pane, type Stroke, type Style } from "../scene/scene";
+import { joined, meets, pathOf, piecesOf } from "./stroke-shape";
+import { boardWidth, type Box, type Pane, type Stroke, type Style } from "../scene/scene";
 
 const paper = "#FFFFFF";
 
@@ -13,9 +13,9 @@ export interface Frame {
   scale: number;
 }
 
-/** Draws everything that rests within a box; the caller clips. Gives back how many points of ink it drew. */
-export function drawResting(context: CanvasRenderingContext2D, pane: Pane, picture: HTMLImageElement | null, frame: Frame, box: Box): number {
-  drawGround(context, pane, picture, frame, box);
+/** Draws everything that rests within some boxes; the caller clips. Gives back how many points of ink it drew. */
+export function drawResting(context: CanvasRenderingContext2D, pane: Pane, picture: HTMLImageElement | null, frame: Frame, within: readonly Box[]): number {
+  within.forEach((box) => drawGround(context, pane, picture, frame, box));
   placeAt(context, frame, 10);
   for (const item of pane.ground.items) {
     if (!pane.uncovered.includes(item.id)) {
@@ -25,8 +25,9 @@ export function drawResting(context: CanvasRenderingContext2D, pane: Pane, pictu
 
   placeAt(context, frame);
   let points = 0;
+  const all = within.reduce(joined);
   for (const stroke of pane.finished) {
-    if (meets(boxOf(stroke), box)) {
+    if (meets(stroke.box, all) && (within.length === 1 || piecesOf(stroke).some((piece) => within.some((box) => meets(piece, box))))) {
       fillInk(context, stroke.style, pathOf(stroke));
       points += stroke.points.length / 4;
     }

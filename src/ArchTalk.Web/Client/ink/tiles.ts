@@ -3,8 +3,8 @@
 
 import type { Frame } from "./raster";
 import { drawGround, drawResting, drawStroke } from "./raster";
-import { type Box, boxOf, joined, meets } from "./stroke-shape";
-import type { Pane, Stroke } from "../scene/scene";
+import { joined, meets, piecesOf } from "./stroke-shape";
+import type { Box, Pane, Stroke } from "../scene/scene";
 
 const tileSize = 256;
 
@@ -15,13 +15,18 @@ const mostTiles = 300;
 const workInFrame = 4000;
 const groundWork = 400;
 
+/** A tile's damage is kept as up to so many boxes. */
+const mostDamages = 48;
+
 interface Tile {
   column: number;
   row: number;
   context: CanvasRenderingContext2D;
   isPainted: boolean;
+  /** It was changed since it was last shown. */
+  isNew: boolean;
   /** What of it no longer holds, in tenths of a board unit. */
-  damage: Box | null;
+  damage: Box[];
 }
 
 /** The tiles of one board at one size. */
@@ -49,9 +54,10 @@ export class Tiles {
 
   /**
    * Shows what rests in the pane. Gives back whether all of it is there as it should be; if not, it is to be painted again in
-   * the next frame. `frame.left` and `frame.top` must be whole.
+   * the next frame. `frame.left` and `frame.top` must be whole. With `isStill` the context shows all of it already, but for what
+   * has changed since.
    */
-  paint(context: CanvasRenderingContext2D, pane: Pane, picture: HTMLImageElement | null, frame: Frame): boolean {
+  paint(context: CanvasRenderingContext2D, pane: Pane, picture: HTMLImageElement | null, frame: Frame, isStill: boolean): boolean {
     const raster = this.update(pane, picture);
     const isClosingIn = pane.view.width !== this.lastWidth;
     this.lastWidth = pane.view.width;
@@ -60,24 +66,21 @@ export class Tiles {
 
     // While the size changes from frame to frame, tiles of sizes that are only passed through aren't worth drawing.
     let work = isClosingIn && others.length > 0 ? 0 : workInFrame;
-    let isComplete = true;
     const { width, height } = context.canvas;
-    for (const [column, row] of placesIn(frame.left, frame.top, width, height)) {
-      const tile = tileAt(current, column, row);
+    const tiles = placesIn(frame.left, frame.top, width, height).map(([column, row]) => tileAt(current, column, row));
+    for (const tile of tiles) {
       if (work > 0) {
         work -= this.refresh(tile, raster, frame.scale);
       }
-
-      if (tile.isPainted) {
-        context.setTransform(1, 0, 0, 1, 0, 0);
-        context.drawImage(tile.context.canvas, column * tileSize - frame.left, row * tileSize - frame.top);
-      } else {
-        showMeanwhile(context, tile, raster, others.at(-1), frame);
-      }
-
-      isComplete &&= tile.isPainted && tile.damage === null;
     }
 
+    if (tiles.every((tile) => !tile.isPainted)) {
+      showMeanwhile(context, { x: 0, y: 0, width, height }, raster, others.at(-1), frame);
+    } else {
+      tiles.forEach((tile) => show(context, tile, raster, others.at(-1), frame, isStill));
+    }
+
+    const isComplete = tiles.every((tile) => tile.isPainted && tile.damage.length === 0);
     return this.finish(raster, current, frame, context.canvas, isComplete, work);
   }
 
@@ -130,7 +133,7 @@ export class Tiles {
   private takeOver(raster: Raster, before: readonly Stroke[], after: readonly Stroke[]): void {
     // Mostly strokes were added on top; they are drawn onto the tiles as they are.
     let same = 0;
-    while (same < before.length && same < after.length && before[same]!.points === after[same]!.points) {
+    while (same < before.length && same < after.length && isSame(before[same]!, after[same]!)) {
       same++;
     }
 
@@ -139,18 +142,24 @@ export class Tiles {
       return;
     }
 
-    const kept = new Set(after.map((s) => s.points));
-    const had = new Set(before.map((s) => s.points));
-    for (const stroke of [...before.filter((s) => !kept.has(s.points)), ...after.filter((s) => !had.has(s.points))]) {
-      spoil(raster, boxOf(stroke));
+    // What begins and ends alike is the same; in between strokes came or went.
+    let sameAtEnd = 0;
+    while (sameAtEnd < Math.min(before.length, after.length) - same && isSame(before[before.length - 1 - sameAtEnd]!, after[after.length - 1 - sameAtEnd]!)) {
+      sameAtEnd++;
+    }
+
+    const [gone, come] = [before.slice(same, before.length - sameAtEnd), after.slice(same, after.length - sameAtEnd)];
+    const [had, kept] = [new Set(gone.map((s) => s.points)), new Set(come.map((s) => s.points))];
+    for (const stroke of [...gone.filter((s) => !kept.has(s.points)), ...come.filter((s) => !had.has(s.points))]) {
+      piecesOf(stroke).forEach((piece) => spoil(raster, piece));
     }
   }
 
   /** Draws what is missing of a tile; gives back how much work that was. */
   private refresh(tile: Tile, raster: Raster, scale: number): number {
     const whole = boxOfTile(tile, scale);
-    const box = tile.isPainted ? tile.damage && cut(tile.damage, whole) : whole;
-    if (box === null) {
+    const missing = tile.isPainted ? tile.damage.map((box) => cut(box, whole)) : [whole];
+    if (missing.length === 0) {
       return 0;
     }
 
@@ -159,17 +168,18 @@ export class Tiles {
     context.save();
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.beginPath();
-
-    // Whole pixels, so that no seam is left where the old meets the new.
-    const [x, y] = [Math.floor(box.left * scale - frame.left), Math.floor(box.top * scale - frame.top)];
-    const [right, bottom] = [Math.ceil(box.right * scale - frame.left), Math.ceil(box.bottom * scale - frame.top)];
-    context.rect(x, y, right - x, bottom - y);
+    const grown = missing.map((box) => {
+      // Whole pixels, so that no seam is left where the old meets the new.
+      const [left, top] = [Math.floor(box.left * scale), Math.floor(box.top * scale)];
+      const [right, bottom] = [Math.ceil(box.right * scale), Math.ceil(box.bottom * scale)];
+      context.rect(left - frame.left, top - frame.top, right - left, bottom - top);
+      return { left: left / scale, top: top / scale, right: right / scale, bottom: bottom / scale };
+    });
     context.clip();
-    const grown = { left: (x + frame.left) / scale, top: (y + frame.top) / scale, right: (right + frame.left) / scale, bottom: (bottom + frame.top) / scale };
     const points = drawResting(context, raster.pane, raster.picture, frame, grown);
     context.restore();
-    tile.isPainted = true;
-    tile.damage = null;
+    tile.isPainted = tile.isNew = true;
+    tile.damage = [];
     return points + groundWork;
   }
 
@@ -192,6 +202,10 @@ export class Tiles {
   }
 }
 
+function isSame(a: Stroke, b: Stroke): boolean {
+  return a === b || a.points === b.points;
+}
+
 function setAt(raster: Raster, scale: number): TileSet {
   let set = raster.sets.find((s) => s.scale === scale);
   if (!set) {
@@ -211,7 +225,7 @@ function tileAt(set: TileSet, column: number, row: number): Tile {
   if (!tile) {
     const canvas = document.createElement("canvas");
     canvas.width = canvas.height = tileSize;
-    tile = { column, row, context: canvas.getContext("2d", { alpha: false })!, isPainted: false, damage: null };
+    tile = { column, row, context: canvas.getContext("2d", { alpha: false })!, isPainted: false, isNew: true, damage: [] };
     set.tiles.set(key(column, row), tile);
   }
 
@@ -242,31 +256,57 @@ function spoil(raster: Raster, box: Box): void {
   for (const set of raster.sets) {
     for (const tile of set.tiles.values()) {
       if (tile.isPainted && meets(box, boxOfTile(tile, set.scale))) {
-        tile.damage = joined(tile.damage, box);
+        addDamage(tile, box);
       }
     }
   }
 }
 
+// A few boxes are kept apart, since their bounds may hold much that is sound; many become one.
+function addDamage(tile: Tile, box: Box): void {
+  tile.damage = tile.damage.length < mostDamages ? [...tile.damage, box] : [tile.damage.reduce(joined, box)];
+}
+
 function addOnTop(raster: Raster, stroke: Stroke): void {
-  const box = boxOf(stroke);
+  const box = stroke.box;
   for (const set of raster.sets) {
     for (const tile of set.tiles.values()) {
       // A damaged tile is drawn anew anyway, this stroke with it; but only the damaged part of it.
       if (tile.isPainted && meets(box, boxOfTile(tile, set.scale))) {
-        if (tile.damage === null) {
+        if (tile.damage.length === 0) {
+          tile.isNew = true;
           drawStroke(tile.context, stroke, { left: tile.column * tileSize, top: tile.row * tileSize, scale: set.scale });
         } else {
-          tile.damage = joined(tile.damage, box);
+          addDamage(tile, box);
         }
       }
     }
   }
 }
 
-// The bare ground, and over it whatever tiles of another size show of this place.
-function showMeanwhile(context: CanvasRenderingContext2D, tile: Tile, raster: Raster, other: TileSet | undefined, frame: Frame): void {
-  const box = boxOfTile(tile, frame.scale);
+function show(context: CanvasRenderingContext2D, tile: Tile, raster: Raster, other: TileSet | undefined, frame: Frame, isStill: boolean): void {
+  const [x, y] = [tile.column * tileSize - frame.left, tile.row * tileSize - frame.top];
+  if (!tile.isPainted) {
+    showMeanwhile(context, { x, y, width: tileSize, height: tileSize }, raster, other, frame);
+  } else if (tile.isNew || !isStill) {
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.drawImage(tile.context.canvas, x, y);
+    tile.isNew = false;
+  }
+}
+
+interface Area {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+// In an area of the canvas the bare ground, and over it whatever tiles of another size show of this place.
+function showMeanwhile(context: CanvasRenderingContext2D, area: Area, raster: Raster, other: TileSet | undefined, frame: Frame): void {
+  const { scale } = frame;
+  const [left, top] = [(area.x + frame.left) / scale, (area.y + frame.top) / scale];
+  const box = { left, top, right: left + area.width / scale, bottom: top + area.height / scale };
   drawGround(context, raster.pane, raster.picture, frame, box);
   if (!other) {
     return;
@@ -275,13 +315,13 @@ function showMeanwhile(context: CanvasRenderingContext2D, tile: Tile, raster: Ra
   context.save();
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.beginPath();
-  context.rect(tile.column * tileSize - frame.left, tile.row * tileSize - frame.top, tileSize, tileSize);
+  context.rect(area.x, area.y, area.width, area.height);
   context.clip();
   for (const old of other.tiles.values()) {
     const place = boxOfTile(old, other.scale);
     if (old.isPainted && meets(place, box)) {
-      const [x, y] = [Math.floor(place.left * frame.scale - frame.left), Math.floor(place.top * frame.scale - frame.top)];
-      const [right, bottom] = [Math.ceil(place.right * frame.scale - frame.left), Math.ceil(place.bottom * frame.scale - frame.top)];
+      const [x, y] = [Math.floor(place.left * scale - frame.left), Math.floor(place.top * scale - frame.top)];
+      const [right, bottom] = [Math.ceil(place.right * scale - frame.left), Math.ceil(place.bottom * scale - frame.top)];
       context.drawImage(old.context.canvas, x, y, right - x, bottom - y);
     }
   }

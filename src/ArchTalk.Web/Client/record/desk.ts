@@ -3,7 +3,6 @@
 
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
-import { boxOf } from "../ink/stroke-shape";
 import { halfWidth } from "../ink/outline";
 import { type BoardsState, type BoardState, alive, type Ink, isAlive, paneOf, reduce } from "../scene/boards-state";
 import { boardWidth, type Ground, type Pane, sameView, type Style, type View, within } from "../scene/scene";
@@ -295,7 +294,7 @@ export function onBoard({ x, y }: Place): Place {
 
 function isNear(stroke: Ink, from: Place, to: Place, radius: number): boolean {
   const reach = radius + halfWidth(stroke.style, 128);
-  const box = boxOf(stroke);
+  const { box } = stroke;
   if (Math.max(from.x, to.x) < box.left - reach || Math.min(from.x, to.x) > box.right + reach || Math.max(from.y, to.y) < box.top - reach || Math.min(from.y, to.y) > box.bottom + reach) {
     return false;
   }

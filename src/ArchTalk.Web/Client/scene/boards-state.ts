@@ -2,8 +2,8 @@
 // is a snapshot that can be gone back to.
 
 import type { BoardEvent } from "../journal/events";
-import { type Pane, type Style, type Stroke, trailMs, type View, within } from "./scene";
-import type { Ground } from "./scene";
+import { finished } from "../ink/stroke-shape";
+import { type Ground, type Pane, type Stroke, type Style, trailMs, type View, within } from "./scene";
 
 /** A value and the stamp (ms) since which it holds. */
 export interface Timed<T> {
@@ -164,17 +164,17 @@ function longer(wet: WetInk, rows: readonly number[]): WetInk {
 }
 
 function dried(wet: WetInk): Ink {
-  return { kind: "ink", key: String(wet.number), number: wet.number, style: wet.style, points: wet.points.slice(0, wet.count * 4), isDrawn: true, erasedBy: [] };
+  return finished({ kind: "ink", key: String(wet.number), number: wet.number, style: wet.style, points: wet.points.slice(0, wet.count * 4), isDrawn: true, erasedBy: [] });
 }
 
 function erase(state: BoardsState, action: number, keys: ReadonlySet<string>): BoardsState {
   const hit: string[] = [];
   const boards = new Map(state.boards);
   for (const board of state.boards.values()) {
-    const struck = board.ink.filter((i) => keys.has(i.key) && isAlive(i));
-    if (struck.length > 0) {
-      hit.push(...struck.map((i) => i.key));
-      boards.set(board.id, { ...board, ink: board.ink.map((i) => (struck.includes(i) ? { ...i, erasedBy: [...i.erasedBy, action] } : i)) });
+    const struck = new Set(board.ink.filter((i) => keys.has(i.key) && isAlive(i)));
+    if (struck.size > 0) {
+      hit.push(...[...struck].map((i) => i.key));
+      boards.set(board.id, { ...board, ink: board.ink.map((i) => (struck.has(i) ? { ...i, erasedBy: [...i.erasedBy, action] } : i)) });
     }
   }
 

@@ -24,17 +24,30 @@ export interface View {
   width: number;
 }
 
-/** Ink. Its points lie flat: x, y (tenths of a unit), pressure (0 to 255), time (ms); the array is never changed once it is here. */
-export interface Stroke {
+/** In tenths of a board unit. */
+export interface Box {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+/** A line of ink. Its points lie flat: x, y (tenths of a unit), pressure (0 to 255), time (ms). */
+export interface Line {
   kind: "ink";
   key: string;
   style: Style;
   points: readonly number[];
 }
 
+/** A finished line: its points don't change any more, and its ink lies within the box. */
+export interface Stroke extends Line {
+  box: Box;
+}
+
 /** A stroke that is still being drawn. */
 export interface GrowingStroke {
-  stroke: Stroke;
+  stroke: Line;
   /** How many of its points are drawn. */
   count: number;
   /** Where the pen is on its way to the next point: x, y, pressure. */

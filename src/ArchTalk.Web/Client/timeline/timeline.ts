@@ -3,6 +3,7 @@
 
 import type { PlacedDrawing } from "../ink/drawing";
 import { tipAt } from "../ink/outline";
+import { finished } from "../ink/stroke-shape";
 import { type Ground, type GrowingStroke, type Pane, type Picture, type Pointer, type Scene, type Stroke, type Style, trailMs, wholeWidth, within } from "../scene/scene";
 
 /** A stroke with the spans of its life: birth and death in ms by turns, -1 for no death. */
@@ -122,7 +123,7 @@ export class Timeline {
       board.ground = { ...board.ground, items: file.items ?? [] };
       board.description = file.description ?? "";
       board.ink = inkOf(
-        file.strokes.map((s) => ({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
+        file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
       );
     }
   }
@@ -221,7 +222,7 @@ function inkAt(board: Board, ms: number): { finished: readonly Stroke[]; growing
 
   const from = countUpTo(ink.changes.length, (i) => ink.changes[i]! <= ms);
   if (ink.last?.from !== from) {
-    const finished: Stroke[] = [];
+    const done: Stroke[] = [];
     const growing: TimedStroke[] = [];
     for (const stroke of ink.strokes) {
       if (stroke.lives[0]! > ms) {
@@ -229,11 +230,11 @@ function inkAt(board: Board, ms: number): { finished: readonly Stroke[]; growing
       }
 
       if (isAlive(stroke.lives, ms)) {
-        (lastPoint(stroke) <= ms ? finished : growing).push(stroke);
+        (lastPoint(stroke) <= ms ? done : growing).push(stroke);
       }
     }
 
-    ink.last = { from, finished, growing };
+    ink.last = { from, finished: done, growing };
   }
 
   return ink.last;
