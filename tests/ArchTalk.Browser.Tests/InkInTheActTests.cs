@@ -194,6 +194,38 @@ public sealed class InkInTheActTests : IDisposable
     });
 
     [Fact]
+    public async Task A_hand_that_is_down_when_the_take_begins_writes_nothing_into_it()
+    {
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Ink");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        var canvas = new Canvas(browser);
+        var hand = new Hand(browser, Holding.Mouse);
+        hand.Draw((0.1, 0.8), (0.3, 0.8));
+        browser.UntilText("Trying out: this ink goes when you start recording.");
+
+        // The take is started by the keyboard while the pen rests on the board.
+        hand.Down(0.2, 0.3);
+        hand.Along((0.2, 0.3), (0.4, 0.3), 4);
+        browser.Script("[...document.querySelectorAll('button')].find((b) => b.innerText.includes('Start recording')).click()");
+        teacher.UntilRecorded(1);
+        hand.Along((0.4, 0.3), (0.6, 0.3), 4);
+        hand.Up(0.6, 0.3);
+        hand.Draw((0.2, 0.5), (0.8, 0.5));
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, [(0.2, 0.8), (0.3, 0.3), (0.5, 0.3)]).ShouldAllBe(seen => !seen, "what was tried out is gone");
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.5)).ShouldAllBe(seen => seen);
+        teacher.UntilRecorded(2);
+        teacher.Finish();
+        ReadTake().Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
+    }
+
+    [Fact]
     public Task Undo_takes_back_what_is_on_the_board_that_is_shown() => RecordingAsync(teacher =>
     {
         var browser = teacher.Browser;

@@ -123,7 +123,7 @@ public sealed class LayoutTests(DemoData demo)
         browser.Go(demo.Link);
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
         BoardWidth(browser).ShouldBeGreaterThanOrEqualTo(board);
-        ShouldBeSound(browser, "watch", phone ? 40 : 24);
+        ShouldBeSound(browser, "watch", phone ? 44 : 24);
         if (width >= 1024)
         {
             // The room under the board is used, and what is looked up lies beside it.

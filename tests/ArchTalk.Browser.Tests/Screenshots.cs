@@ -80,16 +80,20 @@ public class Screenshots
 
         browser.Until(Blue, "the blue ink").Click();
         var hand = new Hand(browser, Holding.Pen);
-        hand.Draw((0.1, 0.83), (0.27, 0.83));
-        hand.Down(0.29, 0.36);
-        for (var i = 0; i <= 30; i++)
+
+        // The load from above, then along the middle of the stones to the left foot.
+        hand.Draw((0.35, 0.2), (0.35, 0.36));
+        const double Left = 0.157, Rise = 0.28;
+        hand.Down(0.35, 0.71 - Rise);
+        for (var i = 1; i <= 30; i++)
         {
-            hand.Move(0.29 - (0.11 * Math.Sin(i * Math.PI / 60)), 0.36 + (0.4 * (1 - Math.Cos(i * Math.PI / 60))));
+            var angle = i * Math.PI / 68;
+            hand.Move(0.35 - (Left * Math.Sin(angle)), 0.71 - (Rise * Math.Cos(angle)));
         }
 
         Thread.Sleep(400);
         save();
-        hand.Up(0.18, 0.76);
+        hand.Up(0.195, 0.66);
         browser.Click("Finish");
         browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
         browser.Go($"{lesson}/record");

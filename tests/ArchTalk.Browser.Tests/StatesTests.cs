@@ -138,7 +138,7 @@ public sealed class StatesTests : IDisposable
             browser.Until(() => canvas.Has(BlueBlack, [(0.5, 0.4)])[0], "the ink of the take");
             browser.Find("[aria-label='Put Take 1 aside']").Click();
             browser.Until(() => !canvas.Has(BlueBlack, [(0.5, 0.4)])[0], "the board without it");
-            browser.Script<string>("return document.activeElement.id").ShouldBe("aside-takes", "the focus stays by what was done");
+            browser.Until(() => browser.Script<string>("return document.activeElement.id") == "aside-takes", "the focus by what was done");
 
             // Also after going away and coming back.
             teacher.Step("Prepare");
@@ -190,6 +190,8 @@ public sealed class StatesTests : IDisposable
             browser.Find("#f-width").SendKeys(Keys.Control + "a");
             browser.Find("#f-width").SendKeys("640" + Keys.Tab);
             browser.Until(() => browser.Driver.FindElements(By.CssSelector("rect.item-frame[width='640']")).Count == 1, "the cover as wide as was typed");
+            browser.Script<double>("const h = document.querySelector('.item-handle-hit').getBoundingClientRect(); return Math.min(h.width, h.height)").ShouldBeGreaterThanOrEqualTo(24, "what can be hit of a handle");
+            browser.Script<string>("return getComputedStyle(document.querySelector('svg.board-surface')).touchAction").ShouldBe("pan-y", "a finger slides a tall board");
             browser.Script("document.querySelectorAll('g.item')[1].focus()");
             new Actions(browser.Driver).SendKeys(Keys.ArrowRight).Perform();
             browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('[role=status]')].some(s => s.textContent.startsWith('Cover at '))"), "the move announced");

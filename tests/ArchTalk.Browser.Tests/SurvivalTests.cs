@@ -137,6 +137,26 @@ public sealed class SurvivalTests : IDisposable
         ShouldBeWhole();
     }
 
+    [Fact]
+    public async Task A_server_killed_in_the_middle_of_an_import_begins_it_again_and_leaves_no_half_of_it()
+    {
+        const int Pages = 24;
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium();
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Survival");
+        browser.Find("input[type=file]").SendKeys(files.LongPdf(Pages));
+        browser.Until(() => browser.Script<bool>("return /page [1-9]\\d* of/.test(document.body.innerText)"), "the import at work", 60);
+        await server.KillAsync();
+        await server.StartAsync();
+
+        // The page finds the server again by itself, and the boards come, each once.
+        teacher.UntilBoards(Pages);
+        browser.Script<string>("return [...document.querySelectorAll(\"ol[aria-label='Boards in order'] textarea\")].map((t) => t.value).join('|')")
+            .ShouldBe(string.Join('|', Enumerable.Range(1, Pages).Select(i => $"Page {i}")));
+    }
+
     private async Task<Server> StartServerAsync()
     {
         var server = new Server(files.Path("data"));

@@ -82,7 +82,7 @@ public sealed class ImportTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task A_killed_server_starts_the_import_again_and_leaves_no_half_of_it()
+    public async Task An_import_stopped_in_the_middle_begins_again_and_leaves_no_half_of_it()
     {
         await ida.UploadAsync(lesson, "pages.pdf", Samples.Pdf(3));
         var runner = app.Services.GetRequiredService<JobRunner>();

@@ -72,6 +72,21 @@ public sealed class LessonTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task The_arch_fetched_anew_shows_which_steps_have_opened()
+    {
+        async Task<string> ArchAsync() => await ida.Http.GetStringAsync($"/lessons/{lesson:N}/arch/Prepare");
+        (await ArchAsync()).ShouldNotContain("/record\"");
+        (await ArchAsync()).ShouldContain("Add a board first");
+        await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/boards", new { title = "a" });
+        var arch = await ArchAsync();
+        arch.ShouldContain($"href=\"/lessons/{lesson:N}/record\"");
+        arch.ShouldContain("aria-current=\"step\"");
+        arch.ShouldNotContain("/refine\"");
+        var other = await app.SignInAsync("jon@example.org");
+        (await other.Http.GetAsync($"/lessons/{lesson:N}/arch/Prepare")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
     public async Task Two_windows_never_overwrite_each_other()
     {
         await SaveAsync(0, "arch");

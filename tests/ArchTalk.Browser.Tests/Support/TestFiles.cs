@@ -26,6 +26,25 @@ public sealed class TestFiles : IDisposable
         return Path("slides.pdf");
     }
 
+    /// <summary>A PDF of many pages that take their time to be drawn.</summary>
+    public string LongPdf(int pages)
+    {
+        var builder = new PdfDocumentBuilder();
+        var font = builder.AddStandard14Font(Standard14Font.Helvetica);
+        for (var i = 1; i <= pages; i++)
+        {
+            var page = builder.AddPage(960, 540);
+            page.AddText($"Page {i}", 40, new(60, 440), font);
+            for (var line = 0; line < 400; line++)
+            {
+                page.DrawLine(new(60 + (line * 2), 60), new(900 - (line * 2), 400));
+            }
+        }
+
+        File.WriteAllBytes(Path("long.pdf"), builder.Build());
+        return Path("long.pdf");
+    }
+
     public string Picture(string name, SKColor color)
     {
         using var bitmap = new SKBitmap(1600, 900);

@@ -28,6 +28,8 @@ const steps = () =>
 start({
   board: () =>
     combined(
-      faults(), loading(), steps(), setup(), selection(), fields(), adding(), writing(), formula(), table(), actions(), clipboard(), labels(), about(), scan(), seen(), tabs(),
+      faults(), loading(), steps(),
+      setup(), selection(), fields(), adding(), writing(), formula(), table(),
+      actions(), clipboard(), labels(), about(), scan(), seen(), tabs(),
     ),
 });

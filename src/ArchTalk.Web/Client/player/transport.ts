@@ -14,7 +14,9 @@ export interface Transport {
   inkMissing: boolean;
   readonly playWord: string;
   readonly time: string;
-  readonly roundedMs: number;
+  /** The place as it is spoken: when it is asked for, moved by hand, or the voice rests; not every second. */
+  spokenMs: number;
+  sayPlace(): void;
   listenTo(audio: HTMLAudioElement): void;
   go(ms: number): void;
   toggle(): void;
@@ -27,6 +29,7 @@ export interface Transport {
 export const transport = <Whole extends object>(player: () => Player | null, cannotPlay: (this: Whole) => void): Transport =>
   part<Transport & Whole>()({
     ms: 0,
+    spokenMs: 0,
     lengthMs: 0,
     isPlaying: false,
     isWaiting: false,
@@ -40,21 +43,25 @@ export const transport = <Whole extends object>(player: () => Player | null, can
       return clock(this.ms);
     },
 
-    get roundedMs(): number {
-      return Math.round(this.ms);
-    },
-
     listenTo(audio: HTMLAudioElement): void {
       audio.addEventListener("play", () => (this.isPlaying = true));
-      audio.addEventListener("pause", () => (this.isPlaying = false));
+      audio.addEventListener("pause", () => {
+        this.isPlaying = false;
+        this.sayPlace();
+      });
       audio.addEventListener("waiting", () => (this.isWaiting = true));
       audio.addEventListener("playing", () => (this.isWaiting = false));
       audio.addEventListener("seeked", () => (this.isWaiting = false));
     },
 
+    sayPlace(): void {
+      this.spokenMs = Math.round(this.ms);
+    },
+
     go(ms: number): void {
       player()?.seek(ms);
       this.ms = Math.min(Math.max(ms, 0), this.lengthMs);
+      this.sayPlace();
     },
 
     toggle(): void {

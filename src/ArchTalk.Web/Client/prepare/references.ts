@@ -1,5 +1,5 @@
 import { extended } from "../shared/alpine";
-import { call, messageOf, sendFile } from "../shared/api";
+import { call, sendFile } from "../shared/api";
 import { newId } from "../shared/ids";
 import { pickedFiles } from "../shared/picked";
 import { api, type Link, linksFound, page } from "./page";
@@ -64,15 +64,6 @@ export const references = () => {
           Object.assign(item, { ...kept, title: item.title || kept.fileName });
           await this.section.save();
         });
-      }
-    },
-
-    async attempt(work: () => Promise<void>) {
-      try {
-        await work();
-      } catch (error) {
-        this.status = messageOf(error);
-        this.isFault = true;
       }
     },
   });

@@ -2,6 +2,7 @@
 // it is typed, with undo and redo.
 
 import { extended } from "../shared/alpine";
+import { messageOf } from "../shared/api";
 import { loading } from "../shared/loading";
 import { SectionList, type SectionView } from "../shared/section-list";
 import { stepping } from "../shared/stepping";
@@ -48,6 +49,16 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
 
     changed() {
       this.section.changed();
+    },
+
+    /** Does something beside the section; says what went wrong where saving is told of. */
+    async attempt(work: () => Promise<void>) {
+      try {
+        await work();
+      } catch (error) {
+        this.status = messageOf(error);
+        this.isFault = true;
+      }
     },
 
     /** Lets the server do something with the whole section; it is told which state it starts from. */

@@ -1,5 +1,5 @@
 import { extended } from "../shared/alpine";
-import { call, messageOf, sendFile } from "../shared/api";
+import { call, sendFile } from "../shared/api";
 import { newId } from "../shared/ids";
 import { pickedFiles } from "../shared/picked";
 import { api, page } from "./page";
@@ -52,13 +52,10 @@ export const vocabulary = () => {
     },
 
     async loadAround() {
-      try {
+      await this.attempt(async () => {
         this.places = await call<Place[]>("GET", `${api}/terms/places`);
         this.earlierTerms = await call<Earlier[]>("GET", `${api}/terms/earlier`);
-      } catch (error) {
-        this.status = messageOf(error);
-        this.isFault = true;
-      }
+      });
     },
 
     async addLines() {

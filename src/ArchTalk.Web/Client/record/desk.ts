@@ -77,7 +77,8 @@ export class Desk {
   get hasTried(): boolean {
     return [...this.now.boards.values()].some((b) => {
       const before = this.kept.boards.get(b.id)!;
-      return b.ink.length !== before.ink.length || alive(b).length !== alive(before).length || b.height !== before.height || [...b.uncovered.keys()].join() !== [...before.uncovered.keys()].join();
+      const sameCovers = [...b.uncovered.keys()].join() === [...before.uncovered.keys()].join();
+      return b.ink.length !== before.ink.length || alive(b).length !== alive(before).length || b.height !== before.height || !sameCovers;
     });
   }
 
@@ -90,7 +91,10 @@ export class Desk {
     this.now = {
       ...this.kept,
       shown,
-      boards: new Map([...this.kept.boards].map(([id, b]) => [id, { ...b, view: { value: within(boards.get(id)!.view.value, b.height), at: stamp } }])),
+      boards: new Map([...this.kept.boards].map(([id, b]) => {
+        const view = within(boards.get(id)!.view.value, b.height);
+        return [id, { ...b, view: { value: view, at: stamp } }];
+      })),
     };
     this.history = new Map();
     this.next = firstAction;
@@ -295,7 +299,9 @@ export function onBoard({ x, y }: Place): Place {
 function isNear(stroke: Ink, from: Place, to: Place, radius: number): boolean {
   const reach = radius + halfWidth(stroke.style, 128);
   const { box } = stroke;
-  if (Math.max(from.x, to.x) < box.left - reach || Math.min(from.x, to.x) > box.right + reach || Math.max(from.y, to.y) < box.top - reach || Math.min(from.y, to.y) > box.bottom + reach) {
+  const isBeside = Math.max(from.x, to.x) < box.left - reach || Math.min(from.x, to.x) > box.right + reach;
+  const isAboveOrBelow = Math.max(from.y, to.y) < box.top - reach || Math.min(from.y, to.y) > box.bottom + reach;
+  if (isBeside || isAboveOrBelow) {
     return false;
   }
 

@@ -27,6 +27,9 @@ export interface Microphone {
 /** Off, since they change the voice and its timing; read back, since a browser may not obey. */
 const plain = { echoCancellation: false, noiseSuppression: false, autoGainControl: false };
 
+/** Frames of 10 ms that wait while the worker stands still; with the browser's own tenth of a second sound was lost. */
+const keptFrames = 1000;
+
 export class Recorder {
   private readonly worker: Worker;
   private context: AudioContext | null = null;
@@ -100,7 +103,8 @@ export class Recorder {
   private async beginSegment(): Promise<void> {
     this.tell({ say: "segment", start: this.describe() });
     if ("MediaStreamTrackProcessor" in window) {
-      const frames = new MediaStreamTrackProcessor({ track: this.stream!.getAudioTracks()[0] as MediaStreamAudioTrack }).readable;
+      const track = this.stream!.getAudioTracks()[0] as MediaStreamAudioTrack;
+      const frames = new MediaStreamTrackProcessor({ track, maxBufferSize: keptFrames }).readable;
       this.tell({ say: "read", frames }, [frames]);
     } else {
       await this.listenThroughWorklet();

@@ -3,7 +3,7 @@
 
 import type { BoardEvent } from "../journal/events";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type Pane, type Stroke, type Style, trailMs, type View, within } from "./scene";
+import { type Ground, type Line, type Pane, type Stroke, type Style, trailMs, type View, within } from "./scene";
 
 /** A value and the stamp (ms) since which it holds. */
 export interface Timed<T> {
@@ -63,7 +63,11 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
     case "points":
       return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.map((w) => (w === wet ? longer(w, event.d) : w)) }));
     case "lift":
-      return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet), ink: wet.count > 0 ? [...board.ink, dried(wet)] : board.ink }));
+      return onWet(state, event.s, (board, wet) => ({
+        ...board,
+        wet: board.wet.filter((w) => w !== wet),
+        ink: wet.count > 0 ? [...board.ink, dried(wet)] : board.ink,
+      }));
     case "cancel":
       return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet) }));
     case "erase":
@@ -131,7 +135,7 @@ export function paneOf(state: BoardsState, ground: Ground, now: number): Pane {
     height: board.height,
     view: board.view.value,
     finished: alive(board),
-    growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: { kind: "ink", key: String(w.number), style: w.style, points: w.points }, count: w.count, tip: null })),
+    growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: lineOf(w), count: w.count, tip: null })),
     uncovered: [...board.uncovered.keys()],
     pointer: last ? { x: last[0]!, y: last[1]!, trail } : null,
   };
@@ -163,8 +167,13 @@ function longer(wet: WetInk, rows: readonly number[]): WetInk {
   return { ...wet, points, count: points.length / 4 };
 }
 
+function lineOf(wet: WetInk): Line {
+  return { kind: "ink", key: String(wet.number), style: wet.style, points: wet.points };
+}
+
 function dried(wet: WetInk): Ink {
-  return finished({ kind: "ink", key: String(wet.number), number: wet.number, style: wet.style, points: wet.points.slice(0, wet.count * 4), isDrawn: true, erasedBy: [] });
+  const line = { ...lineOf(wet), points: wet.points.slice(0, wet.count * 4) };
+  return finished({ ...line, number: wet.number, isDrawn: true, erasedBy: [] });
 }
 
 function erase(state: BoardsState, action: number, keys: ReadonlySet<string>): BoardsState {

@@ -6,7 +6,7 @@ import type { WatchPage } from "./whole";
 export const seek = () =>
   part<WatchPage>()({
     get spokenTime(): string {
-      return `${spoken(this.ms)} of ${spoken(this.lengthMs)}`;
+      return `${spoken(this.spokenMs)} of ${spoken(this.lengthMs)}`;
     },
 
     get doneWidth(): object {

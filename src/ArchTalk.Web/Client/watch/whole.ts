@@ -9,4 +9,5 @@ import type { seek } from "./seek";
 
 /** The Watch page: what each of its parts sees as `this`. */
 export interface WatchPage
-  extends Faults, Loading, Shortcuts, Transport, ReturnType<typeof lesson>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}
+  extends Faults, Loading, Shortcuts, Transport,
+    ReturnType<typeof lesson>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}

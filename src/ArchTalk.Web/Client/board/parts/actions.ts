@@ -55,9 +55,13 @@ export const actions = () =>
       const step = event.shiftKey ? 20 : 2;
       const command = event.ctrlKey || event.metaKey;
       const act: (() => void) | undefined = command
-        ? { z: () => (event.shiftKey ? this.redo() : this.undo()), y: () => this.redo(), d: () => this.duplicate(), a: () => this.select(this.items.map((i) => i.id)) }[event.key.toLowerCase()]
+        ? {
+            z: () => (event.shiftKey ? this.redo() : this.undo()), y: () => this.redo(),
+            d: () => this.duplicate(), a: () => this.select(this.items.map((i) => i.id)),
+          }[event.key.toLowerCase()]
         : {
-            ArrowLeft: () => this.nudge(-step, 0), ArrowRight: () => this.nudge(step, 0), ArrowUp: () => this.nudge(0, -step), ArrowDown: () => this.nudge(0, step),
+            ArrowLeft: () => this.nudge(-step, 0), ArrowRight: () => this.nudge(step, 0),
+            ArrowUp: () => this.nudge(0, -step), ArrowDown: () => this.nudge(0, step),
             Delete: () => this.remove(), Backspace: () => this.remove(), Escape: () => this.escape(), Enter: () => this.enter(),
           }[event.key];
       const needsSelection = !command && !["Escape", "Enter"].includes(event.key);

@@ -1,9 +1,13 @@
 import { api, live, type Scan, type Word } from "../page";
 import { part } from "../../shared/alpine";
 import { call } from "../../shared/api";
+import { Following, isActive } from "../../shared/jobs";
 import type { BoardPage } from "./whole";
 
-const lookAgainMs = 1000;
+/** Words that the reading is less sure of than this, in percent, are shown so. */
+const sure = 70;
+
+const isUnsure = (word: Word) => (word.confidence ?? 100) < sure;
 
 /** A photographed page set straight, and the words found in it. */
 export const scan = () =>
@@ -12,6 +16,7 @@ export const scan = () =>
     showsWords: false,
     reading: "",
     scan: null as Scan | null,
+    followingWords: null as Following | null,
 
     async showPicture(): Promise<void> {
       if (this.board.canBeScanned && !this.scan) {
@@ -64,16 +69,24 @@ export const scan = () =>
     },
 
     async loadWords(): Promise<void> {
+      if (await this.lookForWords()) {
+        this.followingWords ??= new Following(() => this.lookForWords());
+        this.followingWords.again();
+      }
+    },
+
+    /** Shows the words there are; true while more are being read. */
+    async lookForWords(): Promise<boolean> {
+      let isReading = false;
       await this.attempt(async () => {
         const answer = await call<{ words: Word[]; reading: { state: string; message: string } | null }>("GET", `${api}/words`);
         this.words = answer.words;
-        const isReading = answer.reading?.state === "waiting" || answer.reading?.state === "running";
+        isReading = answer.reading !== null && isActive(answer.reading);
         this.reading = isReading ? "Reading…" : answer.reading?.state === "failed" ? answer.reading.message : "";
-        live.surface.mark(this.showsWords ? this.words.map((w) => ({ ...w, class: (w.confidence ?? 100) < 70 ? "word-mark is-unsure" : "word-mark" })) : []);
-        if (isReading && this.showsWords) {
-          setTimeout(() => void this.loadWords(), lookAgainMs);
-        }
+        const marks = this.words.map((w) => ({ ...w, class: isUnsure(w) ? "word-mark is-unsure" : "word-mark" }));
+        live.surface.mark(this.showsWords ? marks : []);
       });
+      return isReading && this.showsWords;
     },
 
     async readWords(): Promise<void> {
@@ -85,7 +98,7 @@ export const scan = () =>
     },
 
     get wordCount(): string {
-      const unsure = this.words.filter((w) => (w.confidence ?? 100) < 70).length;
+      const unsure = this.words.filter(isUnsure).length;
       const found = this.words.length === 1 ? "1 word found" : `${this.words.length} words found`;
       return this.reading || (unsure > 0 ? `${found}, ${unsure} of them unsure (dashed)` : found);
     },

@@ -18,4 +18,8 @@ import type { writing } from "./writing";
 
 /** The board page: what each of its parts sees as `this`. */
 export interface BoardPage
-  extends Faults, Loading, Stepping, ReturnType<typeof setup>, ReturnType<typeof selection>, ReturnType<typeof fields>, ReturnType<typeof adding>, ReturnType<typeof writing>, ReturnType<typeof formula>, ReturnType<typeof table>, ReturnType<typeof actions>, ReturnType<typeof clipboard>, ReturnType<typeof labels>, ReturnType<typeof about>, ReturnType<typeof scan>, ReturnType<typeof seen>, ReturnType<typeof tabs> {}
+  extends Faults, Loading, Stepping,
+    ReturnType<typeof setup>, ReturnType<typeof selection>, ReturnType<typeof fields>, ReturnType<typeof adding>,
+    ReturnType<typeof writing>, ReturnType<typeof formula>, ReturnType<typeof table>, ReturnType<typeof actions>,
+    ReturnType<typeof clipboard>, ReturnType<typeof labels>, ReturnType<typeof about>, ReturnType<typeof scan>,
+    ReturnType<typeof seen>, ReturnType<typeof tabs> {}

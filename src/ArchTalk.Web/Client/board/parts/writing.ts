@@ -21,8 +21,14 @@ export const writing = () =>
           live.writing.focusAll();
         });
       } else if (item) {
-        this.$nextTick(() => this.$root.querySelector<HTMLElement>("#panel-item input, #panel-item textarea")?.focus());
+        this.$nextTick(() => this.focusFirstField());
       }
+    },
+
+    /** The first field of what the item says; its place and size are folded away. */
+    focusFirstField(): void {
+      const fields = [...this.$root.querySelectorAll<HTMLElement>("#panel-item input, #panel-item textarea")];
+      fields.find((f) => f.checkVisibility() && !f.closest("details"))?.focus();
     },
 
     placeWriting(): void {

@@ -23,7 +23,11 @@ export const offer = () =>
     },
 
     get offerWord(): string {
-      return this.ticked.length === 0 ? "Leave them all out" : this.ticked.length === 1 ? "Add the ticked one" : `Add the ${this.ticked.length} ticked ones`;
+      if (this.ticked.length === 0) {
+        return "Leave them all out";
+      }
+
+      return this.ticked.length === 1 ? "Add the ticked one" : `Add the ${this.ticked.length} ticked ones`;
     },
 
     async answerOffer(): Promise<void> {

@@ -9,7 +9,11 @@ export const pair = () =>
     compared: null as string | null,
 
     compareWord(board: Board): string {
-      return this.compared === board.id ? "Not beside another after all" : this.compared ? "Put beside the first one chosen" : "Put beside another board";
+      if (this.compared === board.id) {
+        return "Not beside another after all";
+      }
+
+      return this.compared ? "Put beside the first one chosen" : "Put beside another board";
     },
 
     isCompared(board: Board): boolean {

@@ -19,4 +19,5 @@ export interface Board {
 
 /** The boards on the Prepare page: what each of the parts sees as `this`. */
 export interface BoardsPage
-  extends Faults, Loading, ReturnType<typeof list>, ReturnType<typeof uploads>, ReturnType<typeof offer>, ReturnType<typeof order>, ReturnType<typeof pair>, ReturnType<typeof clipboard> {}
+  extends Faults, Loading, ReturnType<typeof list>, ReturnType<typeof uploads>, ReturnType<typeof offer>, ReturnType<typeof order>,
+    ReturnType<typeof pair>, ReturnType<typeof clipboard> {}

@@ -122,6 +122,10 @@ export const boards = () =>
     },
 
     get uncoverWord(): string {
-      return this.covers === 0 ? "Uncover" : this.coversLeft === 0 ? "All uncovered" : this.coversLeft === 1 ? "Uncover the last" : `Uncover next of ${this.coversLeft}`;
+      if (this.covers === 0) {
+        return "Uncover";
+      }
+
+      return this.coversLeft === 0 ? "All uncovered" : this.coversLeft === 1 ? "Uncover the last" : `Uncover next of ${this.coversLeft}`;
     },
   });

@@ -138,7 +138,8 @@ export const setup = () =>
         Escape: () => this.closeFamily(),
         "Ctrl+z": () => this.undo(), "Ctrl+y": () => this.redo(), "Ctrl+Shift+z": () => this.redo(),
         "+": () => this.closer(), "-": () => this.farther(), "0": () => this.wholeBoard(),
-        "1": () => this.takeTool("pen"), "2": () => this.takeTool("highlighter"), "3": () => this.takeTool("eraser"), "4": () => this.takeTool("pointer"), "5": () => this.takeTool("slide"),
+        "1": () => this.takeTool("pen"), "2": () => this.takeTool("highlighter"), "3": () => this.takeTool("eraser"),
+        "4": () => this.takeTool("pointer"), "5": () => this.takeTool("slide"),
       };
     },
 

@@ -1,5 +1,6 @@
 import { part } from "../../shared/alpine";
 import { call, messageOf } from "../../shared/api";
+import { refreshArch } from "../../shared/arch";
 import { clock } from "../../shared/format";
 import { api } from "../page";
 import type { RecordPage } from "./whole";
@@ -86,6 +87,7 @@ export const takes = () =>
     async changeTakes(work: () => Promise<unknown>, said: string): Promise<void> {
       if (await this.attempt(work)) {
         this.notice = said;
+        void refreshArch();
         await this.attempt(() => this.loadDesk());
       }
 

@@ -12,5 +12,6 @@ import type { toolbar } from "./toolbar";
 
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
-  extends Faults, Loading, Shortcuts, Stepping, ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof takes>,
+  extends Faults, Loading, Shortcuts, Stepping,
+    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof takes>,
     ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}
