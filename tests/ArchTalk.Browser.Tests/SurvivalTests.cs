@@ -154,7 +154,7 @@ public sealed class SurvivalTests : IDisposable
         // The page finds the server again by itself, and the boards come, each once.
         teacher.UntilBoards(Pages);
         browser.Script<string>("return [...document.querySelectorAll(\"ol[aria-label='Boards in order'] textarea\")].map((t) => t.value).join('|')")
-            .ShouldBe(string.Join('|', Enumerable.Range(1, Pages).Select(i => $"Page {i}")));
+            .ShouldBe(string.Join('|', Enumerable.Range(0, Pages).Select(i => $"Stone{(char)('A' + i)}")));
     }
 
     private async Task<Server> StartServerAsync()

@@ -26,7 +26,7 @@ public sealed class TestFiles : IDisposable
         return Path("slides.pdf");
     }
 
-    /// <summary>A PDF of many pages that take their time to be drawn.</summary>
+    /// <summary>A PDF of up to 26 pages that take their time to be drawn.</summary>
     public string LongPdf(int pages)
     {
         var builder = new PdfDocumentBuilder();
@@ -34,7 +34,7 @@ public sealed class TestFiles : IDisposable
         for (var i = 1; i <= pages; i++)
         {
             var page = builder.AddPage(960, 540);
-            page.AddText($"Page {i}", 40, new(60, 440), font);
+            page.AddText($"Stone{(char)('A' + i - 1)}", 40, new(60, 440), font);
             for (var line = 0; line < 400; line++)
             {
                 page.DrawLine(new(60 + (line * 2), 60), new(900 - (line * 2), 400));
