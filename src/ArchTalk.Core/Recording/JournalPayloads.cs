@@ -78,12 +78,20 @@ public static class JournalPayloads
     }
 
     /// <summary>Whether the payload can be read as what its kind says: asked before a record is accepted.</summary>
-    public static bool IsValid(JournalRecord record) => record.Kind switch
+    public static bool IsValid(JournalRecord record) => IsValid(record, out _);
+
+    /// <param name="badEvents">How many of a record's events can't be used and will be passed over; 0 for records of other kinds.</param>
+    public static bool IsValid(JournalRecord record, out int badEvents)
+    {
+        badEvents = 0;
+        return record.Kind == JournalRecordKind.Events ? ReadEvents(record.Payload.Span, out badEvents) is not null : IsValidOther(record);
+    }
+
+    private static bool IsValidOther(JournalRecord record) => record.Kind switch
     {
         JournalRecordKind.Segment => ReadSegment(record.Payload.Span) is not null,
         JournalRecordKind.Audio => ReadAudio(record.Payload) is not null,
         JournalRecordKind.Anchors => ReadAnchors(record.Payload.Span) is not null,
-        JournalRecordKind.Events => ReadEvents(record.Payload.Span) is not null,
         JournalRecordKind.Pause or JournalRecordKind.Resume => ReadPoint(record.Payload.Span) is not null,
         JournalRecordKind.Lost => record.Payload.Length == 4
             && BinaryPrimitives.ReadUInt32LittleEndian(record.Payload.Span) <= record.Sequence,
@@ -128,21 +136,12 @@ public static class JournalPayloads
         return (BinaryPrimitives.ReadInt32LittleEndian(payload), anchors);
     }
 
-    /// <summary>How many events of a record can't be used and will be passed over; 0 for records of other kinds.</summary>
-    public static int BadEvents(JournalRecord record)
-    {
-        var bad = 0;
-        if (record.Kind == JournalRecordKind.Events && record.Payload.Length >= 4)
-        {
-            TakeEvents.Read(record.Payload.Span[4..], out bad);
-        }
+    internal static (int Segment, IReadOnlyList<TakeEvent> Events)? ReadEvents(ReadOnlySpan<byte> payload) => ReadEvents(payload, out _);
 
-        return bad;
-    }
-
-    internal static (int Segment, IReadOnlyList<TakeEvent> Events)? ReadEvents(ReadOnlySpan<byte> payload)
+    private static (int Segment, IReadOnlyList<TakeEvent> Events)? ReadEvents(ReadOnlySpan<byte> payload, out int bad)
     {
-        if (payload.Length < 4 || TakeEvents.Read(payload[4..], out _) is not { } events)
+        bad = 0;
+        if (payload.Length < 4 || TakeEvents.Read(payload[4..], out bad) is not { } events)
         {
             return null;
         }

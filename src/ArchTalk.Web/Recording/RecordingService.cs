@@ -102,7 +102,7 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
             return new UploadAnswer(UploadOutcome.WrongToken, 0, 0);
         }
 
-        var records = ReadAll(body);
+        var records = ReadAll(id, body);
         return await journals.UseAsync(take.LessonId, id, async journal =>
         {
             UploadAnswer Answer(UploadOutcome outcome) => new(outcome, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds);
@@ -125,7 +125,6 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
             }
 
             var result = journal.Append(records);
-            NoteBadEvents(id, records);
             if (journal.IsEnded)
             {
                 await EndAsync(take, cancel);
@@ -185,18 +184,6 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         await db.SaveChangesAsync(cancel);
     }
 
-    // They are kept as they came and passed over when the take is read: what is around them holds.
-    private void NoteBadEvents(Guid take, List<JournalRecord> records)
-    {
-        foreach (var record in records)
-        {
-            if (JournalPayloads.BadEvents(record) is > 0 and var bad)
-            {
-                LogBadEvents(log, take, bad, record.Sequence);
-            }
-        }
-    }
-
     private async Task EndAsync(Take take, CancellationToken cancel)
     {
         var read = await TakeJournals.ReadAsync(files.Journal(take.LessonId, take.Id), cancel);
@@ -218,14 +205,20 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
             take.Id, token, take.Epoch, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds, segment, action);
     }
 
-    private static List<JournalRecord>? ReadAll(ReadOnlyMemory<byte> body)
+    // Events that can't be used are noted here, kept as they came, and passed over when the take is read: what is around them holds.
+    private List<JournalRecord>? ReadAll(Guid take, ReadOnlyMemory<byte> body)
     {
         var records = new List<JournalRecord>();
         while (!body.IsEmpty)
         {
-            if (!JournalRecord.TryRead(body, out var record, out _) || !JournalPayloads.IsValid(record))
+            if (!JournalRecord.TryRead(body, out var record, out _) || !JournalPayloads.IsValid(record, out var bad))
             {
                 return null;
+            }
+
+            if (bad > 0)
+            {
+                LogBadEvents(log, take, bad, record.Sequence);
             }
 
             records.Add(record);

@@ -63,8 +63,8 @@ public class TakeEventsTests
             .Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(48_000, 1000));
         List<JournalRecord> records = [.. builder.Records];
         var odd = new JournalRecord(JournalRecordKind.Events, records[^1].Epoch, (uint)records.Count, payload);
-        JournalPayloads.IsValid(odd).ShouldBeTrue("one bad event doesn't refuse the batch");
-        JournalPayloads.BadEvents(odd).ShouldBe(1);
+        JournalPayloads.IsValid(odd, out var bad).ShouldBeTrue("one bad event doesn't refuse the batch");
+        bad.ShouldBe(1);
 
         var id = Guid.NewGuid();
         byte[] bytes = [.. builder.ToBytes(id), .. odd.ToBytes()];
