@@ -219,7 +219,7 @@ internal static class InkBench
         foreach (var batch in records.Chunk(500))
         {
             byte[] bytes = [.. batch.SelectMany(r => r.ToBytes())];
-            await recording.AppendAsync(take.Take, take.Token, take.Epoch, bytes, None);
+            await recording.AppendAsync((await recording.AdmitAsync(take.Take, take.Token, None))!, take.Token, bytes, None);
         }
 
         return $"/lessons/{lesson.Id:N}/record";

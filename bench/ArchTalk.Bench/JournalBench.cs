@@ -38,7 +38,7 @@ internal static class JournalBench
                 using var file = JournalFile.Open(Path.Combine(folder, $"{run}-{number++}"), Guid.NewGuid());
                 foreach (var record in builder.Records)
                 {
-                    file.Append([record]);
+                    file.Append([record], epoch: 1);
                 }
             });
             return (Raw: raw / Records, Journal: journal / Records);

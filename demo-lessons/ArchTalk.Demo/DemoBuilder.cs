@@ -170,10 +170,11 @@ public sealed class DemoBuilder
     {
         var recording = services.GetRequiredService<RecordingService>();
         var take = await recording.StartAsync(lesson, None);
+        var admitted = (await recording.AdmitAsync(take.Take, take.Token, None))!;
         foreach (var batch in journal.Records.Chunk(12))
         {
             byte[] body = [.. batch.SelectMany(r => r.ToBytes())];
-            var answer = await recording.AppendAsync(take.Take, take.Token, take.Epoch, body, None);
+            var answer = await recording.AppendAsync(admitted, take.Token, body, None);
             if (answer.Outcome != UploadOutcome.Saved)
             {
                 throw new InvalidOperationException($"The take was not saved: {answer}");

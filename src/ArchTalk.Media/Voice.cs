@@ -45,21 +45,6 @@ public static partial class Voice
         await Programs.RunAsync("ffmpeg", arguments, Limit(samples), cancel, Pipe(samples));
     }
 
-    /// <summary>Writes the lossless master as FLAC and makes sure that it decodes to exactly the samples.</summary>
-    /// <exception cref="MediaException">It doesn't; nothing is left at <paramref name="target"/>.</exception>
-    public static async Task WriteMasterAsync(short[] samples, string target, CancellationToken cancel)
-    {
-        var draft = target + ".draft";
-        await Programs.RunAsync("ffmpeg", ["-v", "error", "-y", .. RawInput, "-c:a", "flac", "-f", "flac", draft], Limit(samples), cancel, Pipe(samples));
-        if (!(await DecodeAsync(draft, cancel)).AsSpan().SequenceEqual(samples))
-        {
-            File.Delete(draft);
-            throw new MediaException("The lossless copy of the voice doesn't equal the recording; the recording itself is kept.");
-        }
-
-        File.Move(draft, target, overwrite: true);
-    }
-
     /// <summary>Decodes any sound file to 16-bit mono at 48 kHz.</summary>
     public static async Task<short[]> DecodeAsync(string file, CancellationToken cancel)
     {

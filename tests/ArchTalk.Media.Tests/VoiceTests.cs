@@ -83,15 +83,6 @@ public sealed partial class VoiceTests : IDisposable
     }
 
     [Fact]
-    public async Task The_master_decodes_to_the_very_same_samples()
-    {
-        var voice = await SpeakAsync("Centring");
-        await Voice.WriteMasterAsync(voice, samples.Path("voice.flac"), CancellationToken.None);
-
-        (await Voice.DecodeAsync(samples.Path("voice.flac"), CancellationToken.None)).ShouldBe(voice);
-    }
-
-    [Fact]
     public async Task A_wav_file_is_read_back_by_ffmpeg()
     {
         var voice = Enumerable.Range(0, 5000).Select(i => (short)i).ToArray();

@@ -102,7 +102,7 @@ public sealed class LessonTests : IAsyncLifetime
     public async Task Of_two_windows_that_save_or_undo_at_the_same_moment_one_is_told()
     {
         await SaveAsync(0, "start");
-        for (var pair = 0; pair < 60; pair++)
+        for (var pair = 0; pair < 200; pair++)
         {
             var version = (await AskAsync(HttpMethod.Get, "")).Json.GetProperty("version").GetInt32();
             var one = SaveAsync(version, $"one {pair}");

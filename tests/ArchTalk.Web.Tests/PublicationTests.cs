@@ -42,7 +42,13 @@ public sealed class PublicationTests : IAsyncLifetime
             .Audio(0, 0, new short[24_000]).Audio(0, 24_000, new short[24_000])
             .Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(48_000, 1000)).Events(0, new BoardShown(0, board), happened).End();
         byte[] body = [.. journal.Records.SelectMany(r => r.ToBytes())];
-        (await app.WithAsync(s => s.GetRequiredService<RecordingService>().AppendAsync(take.Take, take.Token, take.Epoch, body, CancellationToken.None))).Outcome.ShouldBe(UploadOutcome.Saved);
+        var answer = await app.WithAsync(async s =>
+        {
+            var recording = s.GetRequiredService<RecordingService>();
+            var admitted = await recording.AdmitAsync(take.Take, take.Token, CancellationToken.None);
+            return await recording.AppendAsync(admitted!, take.Token, body, CancellationToken.None);
+        });
+        answer.Outcome.ShouldBe(UploadOutcome.Saved);
     }
 
     private async Task<(string Page, string Files)> PublishAsync()

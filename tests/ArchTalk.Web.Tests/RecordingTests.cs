@@ -5,6 +5,7 @@ using ArchTalk.Core.Time;
 using ArchTalk.Data.Files;
 using ArchTalk.Web.Recording;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace ArchTalk.Web.Tests;
 
@@ -34,12 +35,11 @@ public sealed class RecordingTests : IAsyncLifetime
         .Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false))
         .Audio(0, 0, new short[24_000]).Audio(0, 24_000, new short[24_000]).Anchors(0, new ClockAnchor(48_000, 1000));
 
-    private async Task<(HttpStatusCode Status, string Problem, uint Next)> SendAsync(IEnumerable<byte> body, string? token = null, int? epoch = null)
+    private async Task<(HttpStatusCode Status, string Problem, uint Next)> SendAsync(IEnumerable<byte> body, string? token = null)
     {
         using var http = app.CreateClient();
         using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") { Content = new ByteArrayContent([.. body]) };
         request.Headers.Add("X-Take-Token", token ?? take.Token);
-        request.Headers.Add("X-Take-Epoch", (epoch ?? take.Epoch).ToString(System.Globalization.CultureInfo.InvariantCulture));
         using var answer = await http.SendAsync(request);
         using var json = JsonDocument.Parse(await answer.Content.ReadAsStringAsync());
         return (answer.StatusCode, json.RootElement.GetProperty("problem").GetString()!, json.RootElement.GetProperty("next").GetUInt32());
@@ -89,36 +89,178 @@ public sealed class RecordingTests : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Only_the_token_lets_in_and_a_new_epoch_shuts_the_old_one_out()
+    public async Task Only_the_token_lets_in_and_a_new_writer_shuts_the_old_one_out()
     {
         (await SendAsync(Bytes(Second().Records), token: "guess")).Status.ShouldBe(HttpStatusCode.Unauthorized);
-        using (var http = app.CreateClient())
-        {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/epochs");
-            request.Headers.Add("X-Take-Token", take.Token);
-            using var answer = await http.SendAsync(request);
-            var resumed = JsonSerializer.Deserialize<OpenTake>(await answer.Content.ReadAsStringAsync(), JsonSerializerOptions.Web)!;
-            resumed.Epoch.ShouldBe(2);
-        }
+        var first = Bytes(Second().Records.Take(2)).ToArray();
+        await SendAsync(first);
+        var reopened = await ReopenAsync();
+        reopened.ShouldNotBeNull().Epoch.ShouldBe(2);
+        (await SendAsync(Bytes(Second().Records))).ShouldBe((HttpStatusCode.Unauthorized, "wrongtoken", 0u));
 
-        (await SendAsync(Bytes(Second().Records))).ShouldBe((HttpStatusCode.Conflict, "fenced", 0u));
-        (await SendAsync(Bytes(Second().Records), epoch: 2)).Problem.ShouldBe("saved");
+        // With the new token, what the old writer recorded is refused by its number, and what is there already is acknowledged.
+        (await SendAsync(Bytes(Second().Records.Skip(2)), reopened.Token)).ShouldBe((HttpStatusCode.Conflict, "fenced", 2u));
+        (await SendAsync(first, reopened.Token)).Problem.ShouldBe("saved");
+        (await SendAsync(Bytes(new JournalBuilder(epoch: 2, firstSequence: 2).Pause(0, 24_000).Records), reopened.Token)).ShouldBe((HttpStatusCode.OK, "saved", 3u));
     }
 
     [Fact]
-    public async Task The_end_closes_the_take_and_brings_its_lossless_master()
+    public async Task Of_forty_tabs_that_take_a_take_over_at_once_each_is_a_writer_of_its_own()
+    {
+        var opened = await Task.WhenAll(Enumerable.Range(0, 40).Select(_ => ReopenAsync()));
+        opened.Select(o => o!.Epoch).Order().ShouldBe(Enumerable.Range(2, 40));
+
+        // Only the last one may write.
+        var last = opened.MaxBy(o => o!.Epoch)!;
+        foreach (var other in opened.Where(o => o != last).Take(5))
+        {
+            (await SendAsync(Bytes(new JournalBuilder((ushort)other!.Epoch).Pause(0, 0).Records), other.Token)).Problem.ShouldBe("wrongtoken");
+        }
+
+        (await SendAsync(Bytes(new JournalBuilder((ushort)last.Epoch).Pause(0, 0).Records), last.Token)).Problem.ShouldBe("saved");
+    }
+
+    private async Task<OpenTake?> ReopenAsync()
+    {
+        using var answer = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/reopen");
+        return answer.IsSuccessStatusCode ? JsonSerializer.Deserialize<OpenTake>(await answer.Content.ReadAsStringAsync(), JsonSerializerOptions.Web) : null;
+    }
+
+    [Fact]
+    public async Task Killed_between_the_end_and_its_row_a_take_is_finished_all_the_same()
+    {
+        await SendAsync(Bytes(Second().Records));
+        await app.Services.GetRequiredService<TakeJournals>().UseAsync(
+            lesson, take.Take, j => Task.FromResult(j.Append([new JournalRecord(JournalRecordKind.End, 1, 4, default)], 1)), CancellationToken.None);
+        (await app.QueryAsync(db => db.Takes.SingleAsync())).EndedAt.ShouldBeNull();
+
+        // The end is sent again, since its answer never came.
+        (await SendAsync(Bytes(Second().End().Records.Skip(4)))).Problem.ShouldBe("saved");
+        (await app.QueryAsync(db => db.Takes.SingleAsync())).Samples.ShouldBe(48_000);
+        (await ReopenAsync()).ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_take_whose_end_has_no_row_yet_is_shown_as_finished()
+    {
+        await SendAsync(Bytes(Second().Records));
+        await app.Services.GetRequiredService<TakeJournals>().UseAsync(
+            lesson, take.Take, j => Task.FromResult(j.Append([new JournalRecord(JournalRecordKind.End, 1, 4, default)], 1)), CancellationToken.None);
+        (await ReopenAsync()).ShouldBeNull("it can't be gone on with");
+        var shown = (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/takes")).EnumerateArray().Single();
+        (shown.GetProperty("isOpen").GetBoolean(), shown.GetProperty("lengthMs").GetDouble()).ShouldBe((false, 1000));
+    }
+
+    [Fact]
+    public async Task Absurd_numbers_are_refused_and_the_take_stays_readable()
+    {
+        await SendAsync(Bytes(Second().Records));
+        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Audio(0, long.MaxValue - 10, new short[100]).Records))).Problem.ShouldBe("damaged");
+        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Anchors(0, new ClockAnchor(long.MaxValue, 1)).Records))).Problem.ShouldBe("damaged");
+        (await TakeJournals.ReadAsync(JournalPath, CancellationToken.None)).Length.ShouldBe(Duration.FromSeconds(1));
+    }
+
+    [Fact]
+    public async Task What_a_later_release_wrote_stays_when_the_journal_is_opened_by_this_one()
+    {
+        await SendAsync(Bytes(Second().Records));
+        app.Services.GetRequiredService<TakeJournals>().Dispose();
+        byte[] later = [.. new JournalRecord((JournalRecordKind)99, 1, 4, new byte[] { 7 }).ToBytes(), .. new JournalBuilder(firstSequence: 5).Audio(0, 48_000, new short[480]).Records[0].ToBytes()];
+        await File.AppendAllBytesAsync(JournalPath, later);
+        var length = new FileInfo(JournalPath).Length;
+        using var journal = JournalFile.Open(JournalPath, take.Take);
+        (journal.NextSequence, journal.SavedSamples, new FileInfo(JournalPath).Length).ShouldBe((6u, 48_480, length));
+    }
+
+    [Fact]
+    public async Task A_journal_without_a_row_is_found_and_can_be_put_back()
+    {
+        await SendAsync(Bytes(Second().Records));
+        await app.QueryAsync(db => db.Takes.ExecuteDeleteAsync());
+        (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/takes")).GetArrayLength().ShouldBe(0);
+        await FindLostAsync();
+        await FindLostAsync();
+        var found = (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/takes")).EnumerateArray().Single();
+        (found.GetProperty("isFound").GetBoolean(), found.GetProperty("isAside").GetBoolean(), found.GetProperty("lengthMs").GetDouble()).ShouldBe((true, true, 1000));
+        await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{found.GetProperty("id").GetGuid()}/restore");
+        (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":1000");
+    }
+
+    private Task<bool> FindLostAsync() => app.WithAsync(async s =>
+    {
+        await s.GetRequiredService<RecordingService>().FindLostAsync(CancellationToken.None);
+        return true;
+    });
+
+    [Fact]
+    public async Task An_open_take_is_compiled_as_far_as_it_is_saved()
+    {
+        var board = (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/boards")).GetProperty("boards")[0].GetProperty("id").GetGuid();
+        var written = Second().Events(0, new StrokeBegun(1, board, "pen", "blue", "medium"), new StrokePoints(1, [100, 100, 128, 2000, 5000, 3000, 200, 6000]));
+        await SendAsync(Bytes(written.Records));
+        (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":1000");
+        await SendAsync(Bytes(written.Audio(0, 48_000, new short[48_000]).Records.Skip(5)));
+        (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":2000");
+        var reopened = (await ReopenAsync())!;
+        (reopened.Next, reopened.NextSegment, reopened.NextAction, reopened.IsTestVoice).ShouldBe((6u, 1, 2, false));
+    }
+
+    [Fact]
+    public async Task A_stranger_is_turned_away_before_the_body_is_read()
+    {
+        async Task<(int Status, long Read)> SendAsync(string token, int length)
+        {
+            using var body = new MemoryStream(new byte[length]);
+            var answered = await app.Server.SendAsync(context =>
+            {
+                context.Request.Method = "POST";
+                context.Request.Path = $"/api/takes/{take.Take}/records";
+                context.Request.Headers["X-Take-Token"] = token;
+                context.Request.ContentLength = length;
+                context.Request.Body = body;
+            });
+            return (answered.Response.StatusCode, body.Position);
+        }
+
+        (await SendAsync("guess", 1000)).ShouldBe((401, 0));
+        (await SendAsync(take.Token, 3 << 20)).ShouldBe((413, 0));
+        (await SendAsync(take.Token, 1000)).ShouldBe((400, 1000));
+    }
+
+    [Fact]
+    public async Task A_disk_that_fails_is_named_and_nothing_counts_as_saved()
+    {
+        var id = Guid.CreateVersion7();
+        await app.QueryAsync(async db =>
+        {
+            db.Takes.Add(new() { Id = id, LessonId = lesson, Order = 9, Epoch = 1, TokenHash = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData("t"u8)) });
+            return await db.SaveChangesAsync();
+        });
+        await File.WriteAllTextAsync(new LessonFiles(app.DataFolder).Take(lesson, id), "where the folder should be");
+        using var http = app.CreateClient();
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{id}/records") { Content = new ByteArrayContent([.. Bytes(Second().Records)]) };
+        request.Headers.Add("X-Take-Token", "t");
+        using var answer = await http.SendAsync(request);
+        answer.StatusCode.ShouldBe(HttpStatusCode.InsufficientStorage);
+        (await answer.Content.ReadAsStringAsync()).ShouldContain("\"problem\":\"disk\"");
+    }
+
+    [Fact]
+    public async Task The_end_closes_the_take()
     {
         await SendAsync(Bytes(Second().End().Records));
         var ended = await File.ReadAllBytesAsync(JournalPath);
         (await SendAsync(Bytes(Second().End().Pause(0, 1).Records))).ShouldBe((HttpStatusCode.Conflict, "ended", 5u));
         (await SendAsync(Bytes(Second().End().Audio(0, 48_000, new short[24_000]).Records.Skip(5)))).Problem.ShouldBe("ended");
+
+        // It acknowledges what it has, and nothing else under the same numbers.
+        (await SendAsync(Bytes(Second().End().Records))).Problem.ShouldBe("saved");
+        (await SendAsync(Bytes(new JournalBuilder().Segment(new SegmentStart(0, 44_100, 0, "Other", false, false, false)).Records))).Problem.ShouldBe("ended");
         (await File.ReadAllBytesAsync(JournalPath)).ShouldBe(ended, "what came after the end is not in the journal");
-        await app.RunJobsAsync();
 
         var stored = await app.QueryAsync(db => db.Takes.SingleAsync());
         stored.EndedAt.ShouldNotBeNull();
         stored.Samples.ShouldBe(48_000);
-        File.Exists(new LessonFiles(app.DataFolder).Master(lesson, take.Take)).ShouldBeTrue();
         using var refused = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/reopen");
         refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
@@ -164,7 +306,7 @@ public sealed class RecordingTests : IAsyncLifetime
         var records = Second().Records;
         using (var file = JournalFile.Open(path, take.Take))
         {
-            file.Append(records).ShouldBe(AppendResult.Saved);
+            file.Append(records, epoch: 1).ShouldBe(AppendResult.Saved);
         }
 
         var whole = new FileInfo(path).Length;

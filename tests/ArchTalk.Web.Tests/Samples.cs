@@ -52,7 +52,6 @@ internal static class Samples
         using var http = app.CreateClient();
         using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") { Content = new ByteArrayContent([.. journal.Records.SelectMany(r => r.ToBytes())]) };
         request.Headers.Add("X-Take-Token", take.Token);
-        request.Headers.Add("X-Take-Epoch", take.Epoch.ToString(System.Globalization.CultureInfo.InvariantCulture));
         (await http.SendAsync(request)).EnsureSuccessStatusCode();
     }
 }

@@ -1,17 +1,21 @@
 namespace ArchTalk.Core.Recording;
 
-/// <summary>The numbers a recorder goes on with when it takes over a journal.</summary>
-public static class JournalNumbers
+/// <summary>What a recorder must know of a journal that it takes over.</summary>
+/// <param name="NextSegment">The first segment number that wasn't used.</param>
+/// <param name="NextAction">The first number of a stroke or an action that wasn't used.</param>
+/// <param name="IsTestVoice">Whether the test voice was recorded; null when nothing was.</param>
+public readonly record struct JournalNumbers(int NextSegment, int NextAction, bool? IsTestVoice)
 {
-    /// <summary>The first segment number and the first action number that the journal hasn't used.</summary>
-    public static (int Segment, int Action) Next(Journal journal)
+    public static JournalNumbers Of(Journal journal)
     {
         int segment = 0, action = 1;
+        bool? isTestVoice = null;
         foreach (var record in journal.Records)
         {
             if (record.Kind == JournalRecordKind.Segment && JournalPayloads.ReadSegment(record.Payload.Span) is { } start)
             {
                 segment = Math.Max(segment, start.Segment + 1);
+                isTestVoice = start.IsTestVoice;
             }
             else if (record.Kind == JournalRecordKind.Events && JournalPayloads.ReadEvents(record.Payload.Span) is { } events)
             {
@@ -19,7 +23,7 @@ public static class JournalNumbers
             }
         }
 
-        return (segment, action);
+        return new(segment, action, isTestVoice);
     }
 
     private static int NumberOf(TakeEvent happened) => happened switch

@@ -20,7 +20,11 @@ public sealed record SegmentStart(
     string Microphone,
     bool EchoCancellation,
     bool NoiseSuppression,
-    bool AutoGainControl);
+    bool AutoGainControl)
+{
+    /// <summary>The voice that ships with the application, to try recording without a microphone; it never joins a real take.</summary>
+    public bool IsTestVoice { get; init; }
+}
 
 /// <summary>Sound as it arrived: 16-bit mono at 48 kHz, counted from the segment's first sample, pauses included in the count.</summary>
 public readonly record struct AudioChunk(int Segment, long FirstSample, ReadOnlyMemory<byte> Pcm)
@@ -36,6 +40,12 @@ public static class JournalPayloads
 {
     /// <summary>The journal's JSON: camel case, the same in the recorder.</summary>
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
+
+    /// <summary>No sample of a segment has a greater number: a microphone that was open for a day, pauses included.</summary>
+    public const long LastSample = 24L * 3600 * Clock.SampleRate;
+
+    // A microphone is lost and found again some times in a take, not thousands.
+    private const int MostSegments = 10_000;
 
     public static byte[] Segment(SegmentStart start) => JsonSerializer.SerializeToUtf8Bytes(start, Json);
 
@@ -96,13 +106,15 @@ public static class JournalPayloads
         JournalRecordKind.Lost => record.Payload.Length == 4
             && BinaryPrimitives.ReadUInt32LittleEndian(record.Payload.Span) <= record.Sequence,
         JournalRecordKind.End => record.Payload.IsEmpty,
-        _ => false,
+
+        // Of a later release: kept, and passed over when the take is read.
+        _ => true,
     };
 
     internal static SegmentStart? ReadSegment(ReadOnlySpan<byte> payload)
     {
         var start = Deserialize<SegmentStart>(payload);
-        return start is { Segment: >= 0, InputOffsetMs: >= -1000 and <= 1000 } ? start : null;
+        return start is { Segment: >= 0 and <= MostSegments, InputOffsetMs: >= -1000 and <= 1000 } ? start : null;
     }
 
     internal static AudioChunk? ReadAudio(ReadOnlyMemory<byte> payload)
@@ -127,7 +139,7 @@ public static class JournalPayloads
         {
             var source = payload[(4 + (i * 16))..];
             anchors[i] = new(BinaryPrimitives.ReadInt64LittleEndian(source), BinaryPrimitives.ReadDoubleLittleEndian(source[8..]));
-            if (!double.IsFinite(anchors[i].PerformanceMs) || anchors[i].Sample < 0)
+            if (!double.IsFinite(anchors[i].PerformanceMs) || anchors[i].Sample is < 0 or > LastSample)
             {
                 return null;
             }
@@ -158,7 +170,7 @@ public static class JournalPayloads
 
         var point = new SegmentPoint(
             BinaryPrimitives.ReadInt32LittleEndian(payload), BinaryPrimitives.ReadInt64LittleEndian(payload[4..]));
-        return point is { Segment: >= 0, Sample: >= 0 } ? point : null;
+        return point is { Segment: >= 0, Sample: >= 0 and <= LastSample } ? point : null;
     }
 
     private static void WritePoint(Span<byte> target, SegmentPoint point)

@@ -69,8 +69,9 @@ public readonly record struct JournalRecord(JournalRecordKind Kind, ushort Epoch
     }
 
     /// <summary>
-    /// Reads the record at the start of <paramref name="bytes"/>. False when it is cut short, damaged or of an unknown
-    /// kind; then nothing after it can be trusted either, since its length can't be.
+    /// Reads the record at the start of <paramref name="bytes"/>. False when it is cut short or damaged; then nothing after it
+    /// can be trusted either, since its length can't be. A kind that this release doesn't know is read like any other, so that
+    /// going back to an earlier release loses nothing.
     /// </summary>
     public static bool TryRead(ReadOnlyMemory<byte> bytes, out JournalRecord record, out uint checksum)
     {
@@ -91,7 +92,7 @@ public readonly record struct JournalRecord(JournalRecordKind Kind, ushort Epoch
         var covered = HeaderSize + (int)length;
         checksum = BinaryPrimitives.ReadUInt32LittleEndian(span[covered..]);
         var kind = (JournalRecordKind)span[4];
-        if (checksum != Crc32C.Compute(span[..covered]) || span[5] != 0 || !Enum.IsDefined(kind))
+        if (checksum != Crc32C.Compute(span[..covered]) || span[5] != 0)
         {
             return false;
         }

@@ -9,6 +9,10 @@ internal sealed class SegmentReader(SegmentStart start)
     private readonly List<(TimeRange<TakeTime> Take, long FirstSample)> runs = [];
     private ClockFit? fit;
 
+    // Sound is missing while a computer stands still, or where a browser threw records away. When the count jumps farther than
+    // this, nobody spoke into it, and the take goes on without that time.
+    private static readonly Duration LongestMissing = Duration.FromSeconds(600);
+
     public SegmentStart Start { get; } = start;
 
     public List<AudioChunk> Chunks { get; } = [];
@@ -50,7 +54,7 @@ internal sealed class SegmentReader(SegmentStart start)
             }
 
             var missing = first - expected - PausedWithin(expected, first);
-            if (missing > 0)
+            if (missing > 0 && missing <= LongestMissing.Samples)
             {
                 sound.Add(new TakeSound(time, new Duration(missing), default));
                 AddRun(time, new Duration(missing), first - missing);

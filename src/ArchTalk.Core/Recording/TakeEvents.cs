@@ -14,6 +14,7 @@ public static class TakeEvents
     // Places are tenths of a board unit; nothing lies farther off than this, and stamps are tenths of a millisecond of a page that
     // is open for less than a year.
     private const long FarthestPlace = 10_000_000;
+    private const int GreatestNumber = 100_000_000;
     private const double LongestMs = 366.0 * 24 * 3600 * 1000;
 
     private static readonly HashSet<string> Kinds =
@@ -80,10 +81,10 @@ public static class TakeEvents
 
     private static bool IsSound(TakeEvent happened) => happened switch
     {
-        StrokeBegun s => s is { Tool: not null, Ink: not null, Width: not null },
+        StrokeBegun s => s is { Tool: not null, Ink: not null, Width: not null, Stroke: >= 0 and <= GreatestNumber },
         StrokePoints p => Rows(p.Data, 4),
         PointerMoved p => Rows(p.Data, 3),
-        Erased e => IsStamp(e.Time) && e.Strokes is not null && Array.TrueForAll(e.Strokes, s => s is not null),
+        Erased e => IsStamp(e.Time) && e.Action is >= 0 and <= GreatestNumber && e.Strokes is not null && Array.TrueForAll(e.Strokes, s => s is not null),
         ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0 && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),
         StrokeEnded l => IsStamp(l.Time),
         Undone u => IsStamp(u.Time),

@@ -80,6 +80,10 @@ internal sealed class SectionStateConfiguration : IEntityTypeConfiguration<Secti
     public void Configure(EntityTypeBuilder<SectionState> builder)
     {
         builder.HasIndex(s => new { s.LessonId, s.BoardId, s.Kind, s.Number }).IsUnique();
+
+        // Whatever goes wrong, a list never has two current states, and one that is current no more isn't made to be so again.
+        builder.HasIndex(s => new { s.LessonId, s.BoardId, s.Kind }).IsUnique().HasFilter("\"IsCurrent\"");
+        builder.Property(s => s.IsCurrent).IsConcurrencyToken();
         builder.HasOne<Lesson>().WithMany().HasForeignKey(s => s.LessonId).OnDelete(DeleteBehavior.Cascade);
     }
 }

@@ -6,9 +6,6 @@ public enum JobKind
     /// <summary>Turns an uploaded file into boards.</summary>
     Import = 0,
 
-    /// <summary>Writes the lossless master of an ended take.</summary>
-    Master = 1,
-
     /// <summary>Makes a publication.</summary>
     Publish = 2,
 

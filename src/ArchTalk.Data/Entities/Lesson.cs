@@ -157,6 +157,9 @@ public sealed class Take
     public long Samples { get; set; }
 
     public DateTimeOffset? DeletedAt { get; set; }
+
+    /// <summary>Its journal was found on the disk without a row, after the database was put back from a copy, say.</summary>
+    public bool IsFound { get; set; }
 }
 
 /// <summary>One published, immutable version of a lesson.</summary>

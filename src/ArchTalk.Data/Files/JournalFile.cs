@@ -13,6 +13,12 @@ public enum AppendResult
 
     /// <summary>Other bytes were saved under the same number before.</summary>
     Conflict = 2,
+
+    /// <summary>They are of an earlier writer than the present one.</summary>
+    Fenced = 3,
+
+    /// <summary>The take had ended before them.</summary>
+    Ended = 4,
 }
 
 /// <summary>
@@ -23,15 +29,16 @@ public sealed class JournalFile : IDisposable
 {
     private readonly FileStream file;
     private readonly Dictionary<uint, uint> checksums;
-    private bool ended;
 
     private JournalFile(FileStream file, Journal journal)
     {
         this.file = file;
         checksums = journal.Records.Select((r, i) => (r.Sequence, journal.Checksums[i])).ToDictionary(p => p.Sequence, p => p.Item2);
         NextSequence = journal.NextSequence;
-        SavedSamples = journal.Records.Where(r => r.Kind == JournalRecordKind.Audio).Sum(SamplesIn);
-        ended = journal.Records.Any(r => r.Kind == JournalRecordKind.End);
+        foreach (var record in journal.Records)
+        {
+            Note(record);
+        }
     }
 
     /// <summary>The number the next record must start with.</summary>
@@ -41,40 +48,51 @@ public sealed class JournalFile : IDisposable
     public long SavedSamples { get; private set; }
 
     /// <summary>Whether the end of the take is on the disk.</summary>
-    public bool IsEnded => ended;
+    public bool IsEnded { get; private set; }
 
     public static JournalFile Open(string path, Guid take)
     {
-        Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+        var folder = Path.GetDirectoryName(path)!;
+        Directory.CreateDirectory(folder);
         var opened = new FileStream(path, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.Read, bufferSize: 0);
-        var bytes = new byte[opened.Length];
-        opened.ReadExactly(bytes);
-        if (!Journal.TryRead(bytes, out var journal) || journal.Take != take)
+        try
         {
-            // Killed before the header was written: nothing can have been acknowledged yet. Anything longer is not ours to overwrite.
-            if (bytes.Length >= Journal.HeaderSize)
+            var bytes = new byte[opened.Length];
+            opened.ReadExactly(bytes);
+            if (!Journal.TryRead(bytes, out var journal) || journal.Take != take)
             {
-                opened.Dispose();
-                throw new InvalidDataException($"The journal {path} doesn't belong to the take {take}.");
+                // Killed before the header was written: nothing can have been acknowledged yet. Anything longer is not ours to overwrite.
+                if (bytes.Length >= Journal.HeaderSize)
+                {
+                    throw new InvalidDataException($"The journal {path} doesn't belong to the take {take}.");
+                }
+
+                bytes = Journal.Header(take);
+                opened.SetLength(0);
+                opened.Write(bytes);
+                opened.Flush(flushToDisk: true);
+                DurableFiles.FlushFolder(folder);
+                DurableFiles.FlushFolder(Path.GetDirectoryName(folder)!);
+                Journal.TryRead(bytes, out journal);
             }
 
-            bytes = Journal.Header(take);
-            opened.SetLength(0);
-            opened.Write(bytes);
-            opened.Flush(flushToDisk: true);
-            Journal.TryRead(bytes, out journal);
+            opened.SetLength(journal!.ValidLength);
+            opened.Seek(0, SeekOrigin.End);
+            return new JournalFile(opened, journal);
         }
-
-        opened.SetLength(journal!.ValidLength);
-        opened.Seek(0, SeekOrigin.End);
-        return new JournalFile(opened, journal);
+        catch
+        {
+            opened.Dispose();
+            throw;
+        }
     }
 
     /// <summary>
-    /// Appends records that were checked before. Those that are there already are passed over. All of them are written and
-    /// flushed before it returns <see cref="AppendResult.Saved"/>; with another answer the records before the fault are.
+    /// Appends records that were checked before. Those that are there already, with the same checksum, are passed over. All of them
+    /// are written and flushed before it returns <see cref="AppendResult.Saved"/>; with another answer the records before the fault are.
     /// </summary>
-    public AppendResult Append(IEnumerable<JournalRecord> records)
+    /// <param name="epoch">The writer that may append now; what an earlier one sends is refused unless it is there already.</param>
+    public AppendResult Append(IEnumerable<JournalRecord> records, int epoch)
     {
         var result = AppendResult.Saved;
         using var bytes = new MemoryStream();
@@ -82,28 +100,19 @@ public sealed class JournalFile : IDisposable
         {
             var written = record.ToBytes();
             var checksum = BitConverter.ToUInt32(written, written.Length - JournalRecord.ChecksumSize);
-            if (record.FirstSequence > NextSequence)
+            result = Judge(record, checksum, epoch);
+            if (result != AppendResult.Saved)
             {
-                result = AppendResult.Gap;
                 break;
             }
 
-            if (record.FirstSequence < NextSequence)
+            if (record.FirstSequence == NextSequence)
             {
-                if (checksums.GetValueOrDefault(record.Sequence) == checksum)
-                {
-                    continue;
-                }
-
-                result = AppendResult.Conflict;
-                break;
+                bytes.Write(written);
+                checksums[record.Sequence] = checksum;
+                NextSequence = record.Sequence + 1;
+                Note(record);
             }
-
-            bytes.Write(written);
-            checksums[record.Sequence] = checksum;
-            NextSequence = record.Sequence + 1;
-            SavedSamples += record.Kind == JournalRecordKind.Audio ? SamplesIn(record) : 0;
-            ended |= record.Kind == JournalRecordKind.End;
         }
 
         if (bytes.Length > 0)
@@ -117,5 +126,34 @@ public sealed class JournalFile : IDisposable
 
     public void Dispose() => file.Dispose();
 
-    private static long SamplesIn(JournalRecord record) => (record.Payload.Length - 12) / sizeof(short);
+    private AppendResult Judge(JournalRecord record, uint checksum, int epoch)
+    {
+        if (record.Sequence < NextSequence && checksums.TryGetValue(record.Sequence, out var known) && known == checksum)
+        {
+            return AppendResult.Saved;
+        }
+
+        if (IsEnded)
+        {
+            return AppendResult.Ended;
+        }
+
+        if (record.Epoch != epoch)
+        {
+            return AppendResult.Fenced;
+        }
+
+        return record.FirstSequence.CompareTo(NextSequence) switch
+        {
+            < 0 => AppendResult.Conflict,
+            > 0 => AppendResult.Gap,
+            _ => AppendResult.Saved,
+        };
+    }
+
+    private void Note(JournalRecord record)
+    {
+        SavedSamples += record.Kind == JournalRecordKind.Audio ? (record.Payload.Length - 12) / sizeof(short) : 0;
+        IsEnded |= record.Kind == JournalRecordKind.End;
+    }
 }

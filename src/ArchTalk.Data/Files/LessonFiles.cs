@@ -33,12 +33,11 @@ public sealed class LessonFiles
     /// <summary>The words of a board's picture.</summary>
     public string BoardText(Guid lesson, Guid board) => Path.Combine(Board(lesson, board), "text.json");
 
-    public string Take(Guid lesson, Guid take) => Path.Combine(Lesson(lesson), "takes", take.ToString("N"));
+    public string Takes(Guid lesson) => Path.Combine(Lesson(lesson), "takes");
+
+    public string Take(Guid lesson, Guid take) => Path.Combine(Takes(lesson), take.ToString("N"));
 
     public string Journal(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "take.journal");
-
-    /// <summary>The lossless master of a take's voice.</summary>
-    public string Master(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "voice.flac");
 
     /// <summary>The voice of the whole lesson as it stands, for playing it back while working.</summary>
     public string Preview(Guid lesson, string version) => Path.Combine(Lesson(lesson), "preview", $"{version}.wav");

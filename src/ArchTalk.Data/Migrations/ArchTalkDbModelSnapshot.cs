@@ -239,6 +239,7 @@ namespace ArchTalk.Data.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("IsCurrent")
+                        .IsConcurrencyToken()
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Json")
@@ -259,6 +260,10 @@ namespace ArchTalk.Data.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("LessonId", "BoardId", "Kind")
+                        .IsUnique()
+                        .HasFilter("\"IsCurrent\"");
+
                     b.HasIndex("LessonId", "BoardId", "Kind", "Number")
                         .IsUnique();
 
@@ -278,6 +283,9 @@ namespace ArchTalk.Data.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Epoch")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsFound")
                         .HasColumnType("INTEGER");
 
                     b.Property<Guid>("LessonId")

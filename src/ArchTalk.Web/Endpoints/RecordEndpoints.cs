@@ -1,4 +1,6 @@
+using ArchTalk.Core.Recording;
 using ArchTalk.Web.Recording;
+using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Mvc;
 
 namespace ArchTalk.Web.Endpoints;
@@ -6,8 +8,8 @@ namespace ArchTalk.Web.Endpoints;
 /// <summary>Takes: starting them, sending what was recorded, ending them.</summary>
 public static class RecordEndpoints
 {
-    // A recorder that was offline sends up to a minute at once: 96 kB a second.
-    private const int LargestUpload = 8 << 20;
+    // A recorder sends at most 1 MiB at once, and never less than a record.
+    private const int LargestUpload = (1 << 20) + JournalRecord.MaxPayload;
 
     public static void MapRecordEndpoints(this IEndpointRouteBuilder routes)
     {
@@ -32,25 +34,35 @@ public static class RecordEndpoints
             return Results.NoContent();
         });
 
-        // These two are let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another
-        // site can't send the token's header, so no antiforgery token is needed.
-        routes.MapPost("/api/takes/{take:guid}/epochs", ResumeAsync);
-        routes.MapPost("/api/takes/{take:guid}/records", AppendAsync).WithMetadata(new RequestSizeLimitAttribute(LargestUpload));
+        // Let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another site can't send the
+        // token's header, so no antiforgery token is needed.
+        routes.MapPost("/api/takes/{take:guid}/records", AppendAsync)
+            .WithMetadata(new RequestSizeLimitAttribute(LargestUpload)).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
     }
 
-    private static async Task<IResult> ResumeAsync(
-        Guid take, [FromHeader(Name = "X-Take-Token")] string token, RecordingService recording, CancellationToken cancel) =>
-        await recording.ResumeAsync(take, token, cancel) is { } opened ? Results.Ok(opened) : Results.Unauthorized();
-
+    // Whoever has no token and whatever is too large is turned away before a byte of it is read.
     private static async Task<IResult> AppendAsync(
-        Guid take, [FromHeader(Name = "X-Take-Token")] string token, [FromHeader(Name = "X-Take-Epoch")] int epoch,
-        HttpRequest request, RecordingService recording, CancellationToken cancel)
+        Guid take, [FromHeader(Name = "X-Take-Token")] string token, HttpRequest request, RecordingService recording, CancellationToken cancel)
     {
+        if (request.ContentLength > LargestUpload)
+        {
+            return Results.StatusCode(StatusCodes.Status413PayloadTooLarge);
+        }
+
+        if (await recording.AdmitAsync(take, token, cancel) is not { } admitted)
+        {
+            return Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
+        }
+
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, cancel);
 
         // Once all bytes are here they are saved, even if the tab is closed at this moment.
-        var answer = await recording.AppendAsync(take, token, epoch, body.GetBuffer().AsMemory(0, (int)body.Length), CancellationToken.None);
+        return Answer(await recording.AppendAsync(admitted, token, body.GetBuffer().AsMemory(0, (int)body.Length), CancellationToken.None));
+    }
+
+    private static IResult Answer(UploadAnswer answer)
+    {
         var problem = answer.Outcome.ToString().ToLowerInvariant();
         return Results.Json(new { problem, answer.Next, answer.SavedMs }, statusCode: answer.Outcome switch
         {
@@ -58,6 +70,7 @@ public static class RecordEndpoints
             UploadOutcome.WrongToken => StatusCodes.Status401Unauthorized,
             UploadOutcome.Damaged => StatusCodes.Status400BadRequest,
             UploadOutcome.Gap => StatusCodes.Status422UnprocessableEntity,
+            UploadOutcome.Disk => StatusCodes.Status507InsufficientStorage,
             _ => StatusCodes.Status409Conflict,
         });
     }

@@ -49,7 +49,7 @@ public sealed class PublishJob(
             CopyAttachments(lesson.Id, draft, published.References);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
             LessonFiles.Discard(place);
-            Directory.Move(draft, place);
+            DurableFiles.Place(draft, place);
             db.Publications.Add(new Publication
             {
                 Id = Guid.CreateVersion7(),

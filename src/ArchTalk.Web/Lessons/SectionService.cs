@@ -27,6 +27,8 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
     // Enough to take back an evening's work, and bounded.
     private const int MostStates = 200;
 
+    private const string ChangedElsewhere = "This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.";
+
     public async Task<SectionView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(key, await CurrentAsync(key, cancel), cancel);
 
     public async Task<IReadOnlyList<Chapter>> ChaptersAsync(Guid lesson, CancellationToken cancel) =>
@@ -105,28 +107,42 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
         var current = await CurrentAsync(key, cancel);
         if ((current?.Number ?? 0) != version)
         {
-            throw new Refusal("This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.");
+            throw new Refusal(ChangedElsewhere);
         }
 
-        var after = await next(current);
-        if (after != current)
+        try
         {
-            if (current is not null)
+            var after = await next(current);
+            if (after != current)
             {
-                current.IsCurrent = false;
+                await MakeCurrentAsync(key.Lesson, current, after, cancel);
             }
 
-            if (after is not null)
-            {
-                after.IsCurrent = true;
-            }
+            var view = await ViewAsync(key, after, cancel);
+            await turn.CommitAsync(cancel);
+            return view;
+        }
+        catch (DbUpdateException e)
+        {
+            // The database itself allows one current state only, should the turn ever not hold.
+            throw new Refusal(ChangedElsewhere, e);
+        }
+    }
 
-            await TouchAsync(key.Lesson, cancel);
+    private async Task MakeCurrentAsync(Guid lesson, SectionState? before, SectionState? after, CancellationToken cancel)
+    {
+        if (before is not null)
+        {
+            before.IsCurrent = false;
+            await db.SaveChangesAsync(cancel);
         }
 
-        var view = await ViewAsync(key, after, cancel);
-        await turn.CommitAsync(cancel);
-        return view;
+        if (after is not null)
+        {
+            after.IsCurrent = true;
+        }
+
+        await TouchAsync(lesson, cancel);
     }
 
     private string Check(SectionKind kind, JsonElement content)

@@ -4,9 +4,7 @@ using System.Text;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Data;
-using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
-using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 using Take = ArchTalk.Data.Entities.Take;
@@ -19,7 +17,8 @@ namespace ArchTalk.Web.Recording;
 /// <param name="Next">The sequence number to go on with.</param>
 /// <param name="NextSegment">The segment number to go on with.</param>
 /// <param name="NextAction">The stroke or action number to go on with.</param>
-public sealed record OpenTake(Guid Take, string Token, int Epoch, uint Next, double SavedMs, int NextSegment, int NextAction);
+/// <param name="IsTestVoice">Whether it was recorded with the test voice; null when nothing was.</param>
+public sealed record OpenTake(Guid Take, string Token, int Epoch, uint Next, double SavedMs, int NextSegment, int NextAction, bool? IsTestVoice);
 
 /// <summary>What became of an upload.</summary>
 public enum UploadOutcome
@@ -31,6 +30,9 @@ public enum UploadOutcome
     Damaged = 4,
     WrongToken = 5,
     Ended = 6,
+
+    /// <summary>The server's disk failed or is full; nothing of the upload counts as saved.</summary>
+    Disk = 7,
 }
 
 /// <summary>The answer to an upload: what became of it, and where the journal stands.</summary>
@@ -38,11 +40,20 @@ public sealed record UploadAnswer(UploadOutcome Outcome, uint Next, double Saved
 
 /// <summary>A take as the Record page lists it.</summary>
 /// <param name="Number">Its place among the takes of the lesson, from 1; 0 when it was put aside.</param>
-public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside);
+/// <param name="IsFound">It was found on the disk; the list had lost it.</param>
+public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside, bool IsFound);
 
-/// <summary>Starts takes, takes in what recorders send, and ends takes.</summary>
-public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journals, LessonFiles files, JobService jobs, TimeProvider clock, ILogger<RecordingService> log)
+/// <summary>
+/// Starts takes, takes in what recorders send, and ends takes. A take has ended when its journal holds the end; the row follows
+/// whenever somebody looks, so that no kill comes between the two.
+/// </summary>
+public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journals, LessonFiles files, TimeProvider clock, ILogger<RecordingService> log)
 {
+    private const string Finished = "This take is finished, so nothing can be added to it. Start another take; it goes on where this one ends.";
+
+    // A record names its writer in two bytes.
+    private const int MostEpochs = ushort.MaxValue;
+
     public async Task<OpenTake> StartAsync(Guid lesson, CancellationToken cancel)
     {
         var token = NewToken();
@@ -50,25 +61,29 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         {
             Id = Guid.CreateVersion7(),
             LessonId = lesson,
-            Order = 1 + (await db.Takes.Where(t => t.LessonId == lesson).MaxAsync(t => (int?)t.Order, cancel) ?? -1),
+            Order = await NextOrderAsync(lesson, cancel),
             StartedAt = clock.GetUtcNow(),
             TokenHash = Hash(token),
             Epoch = 1,
         };
         db.Takes.Add(take);
         await db.SaveChangesAsync(cancel);
-        await journals.UseAsync(lesson, take.Id, _ => Task.FromResult(true), cancel);
-        return new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 1);
+        return await InTurnAsync(take, _ => Task.FromResult(new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 1, null)), cancel);
     }
 
     /// <summary>Opens an unfinished take for the lesson's teacher in another tab, with a new token and epoch: the old tab is shut out.</summary>
+    /// <exception cref="Refusal">It has ended.</exception>
     public async Task<OpenTake> ReopenAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.EndedAt == null && t.DeletedAt == null, cancel)
-            ?? throw new Refusal("This take is finished, so nothing can be added to it. Start another take; it goes on where this one ends.");
+        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.DeletedAt == null, cancel) ?? throw new Refusal(Finished);
         var token = NewToken();
-        return await journals.UseAsync(lesson, id, async journal =>
+        return await InTurnAsync(take, async journal =>
         {
+            if (take.EndedAt is not null || take.Epoch >= MostEpochs)
+            {
+                throw new Refusal(Finished);
+            }
+
             take.TokenHash = Hash(token);
             take.Epoch++;
             await db.SaveChangesAsync(cancel);
@@ -76,83 +91,54 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         }, cancel);
     }
 
-    /// <summary>Opens an unfinished take by its token, to send what was left on the teacher's computer; null when the token is wrong.</summary>
-    public async Task<OpenTake?> ResumeAsync(Guid id, string token, CancellationToken cancel)
-    {
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id, cancel);
-        if (take is null || !Matches(take, token))
-        {
-            return null;
-        }
-
-        return await journals.UseAsync(take.LessonId, id, async journal =>
-        {
-            take.Epoch++;
-            await db.SaveChangesAsync(cancel);
-            return await DescribeAsync(take, token, journal, cancel);
-        }, cancel);
-    }
+    /// <summary>The take that a token lets in; null when it lets in nowhere. Asked before anything else of an upload is read.</summary>
+    public async Task<Take?> AdmitAsync(Guid id, string token, CancellationToken cancel) =>
+        await db.Takes.SingleOrDefaultAsync(t => t.Id == id, cancel) is { } take && Matches(take, token) ? take : null;
 
     /// <summary>Appends what a recorder sent. Once it answers <see cref="UploadOutcome.Saved"/> the bytes are on the disk.</summary>
-    public async Task<UploadAnswer> AppendAsync(Guid id, string token, int epoch, ReadOnlyMemory<byte> body, CancellationToken cancel)
+    public async Task<UploadAnswer> AppendAsync(Take take, string token, ReadOnlyMemory<byte> body, CancellationToken cancel)
     {
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id, cancel);
-        if (take is null || !Matches(take, token))
+        var records = ReadAll(take.Id, body);
+        try
         {
-            return new UploadAnswer(UploadOutcome.WrongToken, 0, 0);
+            return await InTurnAsync(take, async journal =>
+            {
+                var outcome = UploadOutcome.Damaged;
+                if (!Matches(take, token))
+                {
+                    // Another tab has taken over while this upload waited.
+                    outcome = UploadOutcome.WrongToken;
+                }
+                else if (records is not null)
+                {
+                    outcome = OutcomeOf(journal.Append(records, take.Epoch));
+                    await FollowAsync(take, journal, cancel);
+                }
+
+                return new UploadAnswer(outcome, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds);
+            }, cancel);
         }
-
-        var records = ReadAll(id, body);
-        return await journals.UseAsync(take.LessonId, id, async journal =>
+        catch (IOException e)
         {
-            UploadAnswer Answer(UploadOutcome outcome) => new(outcome, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds);
-
-            // Read again within the turn: another tab may have taken over while this upload waited.
-            await db.Entry(take).ReloadAsync(cancel);
-            if (take.Epoch != epoch)
-            {
-                return Answer(UploadOutcome.Fenced);
-            }
-
-            if (records is null)
-            {
-                return Answer(UploadOutcome.Damaged);
-            }
-
-            if (journal.IsEnded)
-            {
-                return Answer(records.TrueForAll(r => r.Sequence < journal.NextSequence) ? UploadOutcome.Saved : UploadOutcome.Ended);
-            }
-
-            var result = journal.Append(records);
-            if (journal.IsEnded)
-            {
-                await EndAsync(take, cancel);
-            }
-
-            return Answer(result switch
-            {
-                AppendResult.Gap => UploadOutcome.Gap,
-                AppendResult.Conflict => UploadOutcome.Conflict,
-                _ => UploadOutcome.Saved,
-            });
-        }, cancel);
+            LogDiskFailed(log, take.Id, e);
+            return new UploadAnswer(UploadOutcome.Disk, 0, 0);
+        }
     }
 
     /// <summary>Ends an interrupted take with what was saved of it.</summary>
     public async Task FinishAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.EndedAt == null, cancel)
-            ?? throw new Refusal("This take is finished already. Reload the page to see it.");
-        await journals.UseAsync(lesson, id, async journal =>
+        const string Already = "This take is finished already. Reload the page to see it.";
+        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.EndedAt == null, cancel) ?? throw new Refusal(Already);
+        await InTurnAsync(take, async journal =>
         {
-            take.Epoch++;
-            if (!journal.IsEnded)
+            if (take.EndedAt is null)
             {
-                journal.Append([new JournalRecord(JournalRecordKind.End, (ushort)take.Epoch, journal.NextSequence, default)]);
+                take.Epoch++;
+                journal.Append([new JournalRecord(JournalRecordKind.End, (ushort)take.Epoch, journal.NextSequence, default)], take.Epoch);
+                await FollowAsync(take, journal, cancel);
             }
 
-            await EndAsync(take, cancel);
             return true;
         }, cancel);
     }
@@ -160,16 +146,15 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
     /// <summary>The takes of a lesson in order, and with them those that were put aside.</summary>
     public async Task<IReadOnlyList<TakeView>> ListAsync(Guid lesson, CancellationToken cancel)
     {
-        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson).OrderBy(t => t.Order).ToListAsync(cancel);
+        var takes = await db.Takes.Where(t => t.LessonId == lesson).OrderBy(t => t.Order).ToListAsync(cancel);
         var views = new List<TakeView>();
         var number = 0;
         foreach (var take in takes)
         {
             var isAside = take.DeletedAt is not null;
-            var saved = take.EndedAt is null
-                ? await journals.UseAsync(lesson, take.Id, j => Task.FromResult(j.SavedSamples), cancel)
-                : take.Samples;
-            views.Add(new TakeView(take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside));
+            var saved = take.EndedAt is null ? await InTurnAsync(take, j => Task.FromResult(j.SavedSamples), cancel) : take.Samples;
+            views.Add(new TakeView(
+                take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound));
         }
 
         return views;
@@ -184,25 +169,102 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         await db.SaveChangesAsync(cancel);
     }
 
-    private async Task EndAsync(Take take, CancellationToken cancel)
+    /// <summary>
+    /// Looks for journals that no row knows, as after the database was put back from a copy. Each becomes a take that is put
+    /// aside, from where the teacher can put it back.
+    /// </summary>
+    public async Task FindLostAsync(CancellationToken cancel)
     {
-        var read = await TakeJournals.ReadAsync(files.Journal(take.LessonId, take.Id), cancel);
-        take.EndedAt = clock.GetUtcNow();
-        take.Samples = read.Length.Samples;
-        await db.SaveChangesAsync(cancel);
-        if (take.Samples > 0)
+        foreach (var lesson in await db.Lessons.Select(l => l.Id).ToListAsync(cancel))
         {
-            await jobs.AddAsync(JobKind.Master, take.LessonId, take.Id.ToString(), "Lossless copy of the voice", cancel);
+            if (!Directory.Exists(files.Takes(lesson)))
+            {
+                continue;
+            }
+
+            var known = await db.Takes.Where(t => t.LessonId == lesson).Select(t => t.Id).ToListAsync(cancel);
+            foreach (var folder in Directory.EnumerateDirectories(files.Takes(lesson)))
+            {
+                if (Guid.TryParseExact(Path.GetFileName(folder), "N", out var id) && !known.Contains(id) && File.Exists(files.Journal(lesson, id)))
+                {
+                    await AddFoundAsync(lesson, id, cancel);
+                }
+            }
         }
     }
+
+    private async Task AddFoundAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var file = new FileInfo(files.Journal(lesson, id));
+        try
+        {
+            var read = await TakeJournals.ReadAsync(file.FullName, cancel);
+            if (read.Length == Duration.Zero)
+            {
+                return;
+            }
+
+            LogFound(log, id, lesson);
+            db.Takes.Add(new Take
+            {
+                Id = id,
+                LessonId = lesson,
+                Order = await NextOrderAsync(lesson, cancel),
+                StartedAt = new DateTimeOffset(file.LastWriteTimeUtc) - TimeSpan.FromMilliseconds(read.Length.Milliseconds),
+                EndedAt = new DateTimeOffset(file.LastWriteTimeUtc),
+                Samples = read.Length.Samples,
+                DeletedAt = clock.GetUtcNow(),
+                IsFound = true,
+            });
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (InvalidDataException e)
+        {
+            LogUnreadable(log, file.FullName, e);
+        }
+    }
+
+    private async Task<int> NextOrderAsync(Guid lesson, CancellationToken cancel) =>
+        1 + (await db.Takes.Where(t => t.LessonId == lesson).MaxAsync(t => (int?)t.Order, cancel) ?? -1);
+
+    // The row is read again within the turn, since another request may have changed it while this one waited.
+    private Task<T> InTurnAsync<T>(Take take, Func<JournalFile, Task<T>> work, CancellationToken cancel) =>
+        journals.UseAsync(take.LessonId, take.Id, async journal =>
+        {
+            await db.Entry(take).ReloadAsync(cancel);
+            await FollowAsync(take, journal, cancel);
+            return await work(journal);
+        }, cancel);
+
+    // The row follows the journal.
+    private async Task FollowAsync(Take take, JournalFile journal, CancellationToken cancel)
+    {
+        if (journal.IsEnded && take.EndedAt is null)
+        {
+            var read = await TakeJournals.ReadAsync(files.Journal(take.LessonId, take.Id), cancel);
+            take.EndedAt = clock.GetUtcNow();
+            take.Samples = read.Length.Samples;
+            await db.SaveChangesAsync(cancel);
+        }
+    }
+
+    private static UploadOutcome OutcomeOf(AppendResult result) => result switch
+    {
+        AppendResult.Saved => UploadOutcome.Saved,
+        AppendResult.Gap => UploadOutcome.Gap,
+        AppendResult.Fenced => UploadOutcome.Fenced,
+        AppendResult.Ended => UploadOutcome.Ended,
+        _ => UploadOutcome.Conflict,
+    };
 
     private async Task<OpenTake> DescribeAsync(Take take, string token, JournalFile journal, CancellationToken cancel)
     {
         var bytes = await File.ReadAllBytesAsync(files.Journal(take.LessonId, take.Id), cancel);
         Journal.TryRead(bytes, out var read);
-        var (segment, action) = JournalNumbers.Next(read!);
+        var numbers = JournalNumbers.Of(read!);
         return new OpenTake(
-            take.Id, token, take.Epoch, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds, segment, action);
+            take.Id, token, take.Epoch, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds,
+            numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
     }
 
     // Events that can't be used are noted here, kept as they came, and passed over when the take is read: what is around them holds.
@@ -237,4 +299,13 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
 
     [LoggerMessage(LogLevel.Warning, "Take {Take}: {Count} events of record {Sequence} can't be used and are passed over.")]
     private static partial void LogBadEvents(ILogger log, Guid take, int count, uint sequence);
+
+    [LoggerMessage(LogLevel.Error, "What was sent of take {Take} could not be written.")]
+    private static partial void LogDiskFailed(ILogger log, Guid take, Exception e);
+
+    [LoggerMessage(LogLevel.Warning, "The journal of take {Take} in lesson {Lesson} had no row; it is offered among the takes put aside.")]
+    private static partial void LogFound(ILogger log, Guid take, Guid lesson);
+
+    [LoggerMessage(LogLevel.Warning, "{Path} looks like a journal and can't be read; it is left as it is.")]
+    private static partial void LogUnreadable(ILogger log, string path, Exception e);
 }

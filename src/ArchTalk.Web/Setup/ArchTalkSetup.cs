@@ -25,6 +25,9 @@ public static class ArchTalkSetup
     /// <summary>The name of the rate limit on what strangers can call.</summary>
     public const string StrangersLimit = "strangers";
 
+    /// <summary>The name of the rate limit on recorders, who are known by their take's token only.</summary>
+    public const string RecordersLimit = "recorders";
+
     /// <summary>The services that do the work, without anything of the web.</summary>
     /// <param name="fonts">The folder of the pages' fonts, for measuring writing.</param>
     public static IServiceCollection AddArchTalkServices(this IServiceCollection services, ArchTalkOptions options, string contentRoot, string fonts)
@@ -37,7 +40,7 @@ public static class ArchTalkSetup
         services.AddSingleton<ITextMeasure>(_ => new SkiaTextMeasure(fonts)).AddSingleton<ItemDrawings>();
         services.AddSingleton<DeckLooks>().AddSingleton<PageReader>();
         services.AddSingleton(TimeProvider.System);
-        services.AddDbContextFactory<ArchTalkDb>(db => db.UseSqlite(DatabaseSetup.ConnectionString(files.Database)));
+        services.AddDbContextFactory<ArchTalkDb>(db => DatabaseSetup.Configure(db, files.Database));
         services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());
         services.AddIdentityCore<Teacher>(identity =>
             {
@@ -54,7 +57,6 @@ public static class ArchTalkSetup
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddSingleton<JobRunner>();
         services.AddKeyedScoped<IJobHandler, ImportJob>(JobKind.Import);
         services.AddKeyedScoped<IJobHandler, ReadJob>(JobKind.Read);
-        services.AddKeyedScoped<IJobHandler, MasterJob>(JobKind.Master);
         services.AddKeyedScoped<IJobHandler, PublishJob>(JobKind.Publish);
         return services;
     }
@@ -109,6 +111,11 @@ public static class ArchTalkSetup
             limits.AddPolicy(StrangersLimit, context => RateLimitPartition.GetFixedWindowLimiter(
                 context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
                 _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
+
+            // A recorder sends about four times a second; a whole school may come from one address.
+            limits.AddPolicy(RecordersLimit, context => RateLimitPartition.GetTokenBucketLimiter(
+                context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
+                _ => new TokenBucketRateLimiterOptions { TokenLimit = 600, TokensPerPeriod = 200, ReplenishmentPeriod = TimeSpan.FromSeconds(1) }));
         });
         services.Configure<ForwardedHeadersOptions>(f =>
         {

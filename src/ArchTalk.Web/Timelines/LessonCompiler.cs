@@ -40,9 +40,12 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
     public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel)
     {
         var boards = await db.Boards.InLesson(lesson).AsNoTracking().ToListAsync(cancel);
-        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson && t.DeletedAt == null && t.EndedAt != null && t.Samples > 0)
+        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson && t.DeletedAt == null)
             .OrderBy(t => t.Order).ToListAsync(cancel);
-        var version = VersionOf(boards, takes);
+
+        // A take that was interrupted, or is being recorded, counts as far as it is saved.
+        takes.RemoveAll(t => (t.EndedAt is not null && t.Samples == 0) || !File.Exists(files.Journal(lesson, t.Id)));
+        var version = VersionOf(boards, takes, t => t.EndedAt is null ? new FileInfo(files.Journal(lesson, t.Id)).Length : 0);
         if (Kept.TryGetValue(lesson, out var known) && known.Version == version)
         {
             return known;
@@ -112,12 +115,12 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
     public static IReadOnlyList<IReadOnlyList<BoardPicture>> PicturesOf(IReadOnlyList<Board> boards, Func<Board, string> folder) =>
         [.. boards.Select(b => b.Pictures.Select(p => new BoardPicture(folder(b) + p.File, p.Width, p.Height)).ToArray())];
 
-    private static string VersionOf(List<Board> boards, List<Data.Entities.Take> takes)
+    private static string VersionOf(List<Board> boards, List<Data.Entities.Take> takes, Func<Data.Entities.Take, long> lengthOfOpen)
     {
         var text = JsonSerializer.Serialize(new
         {
             Boards = boards.Select(b => new { b.Id, b.Title, b.Height }),
-            Takes = takes.Select(t => new { t.Id, t.Samples }),
+            Takes = takes.Select(t => new { t.Id, t.Samples, Open = lengthOfOpen(t) }),
         });
         return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
     }

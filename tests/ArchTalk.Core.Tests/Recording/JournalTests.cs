@@ -157,6 +157,24 @@ public class JournalTests
     }
 
     [Fact]
+    public void A_record_of_a_later_release_is_kept_and_what_follows_it_is_read()
+    {
+        var records = Sample().Records;
+        byte[] bytes =
+        [
+            .. Journal.Header(TakeGuid), .. records[0].ToBytes(), .. records[1].ToBytes(),
+            .. new JournalRecord((JournalRecordKind)77, 1, 2, new byte[] { 1, 2, 3 }).ToBytes(),
+            .. new JournalRecord(JournalRecordKind.Audio, 1, 3, records[2].Payload).ToBytes(),
+        ];
+
+        var journal = Read(bytes);
+        journal.Records.Count.ShouldBe(4);
+        journal.ValidLength.ShouldBe(bytes.Length, "nothing of it is cut off");
+        JournalPayloads.IsValid(journal.Records[2]).ShouldBeTrue();
+        Take.FromJournal(journal).Length.ShouldBe(new Duration(64));
+    }
+
+    [Fact]
     public void A_declared_loss_lets_the_take_go_on()
     {
         var records = Sample().Records;
@@ -189,6 +207,9 @@ public class JournalTests
         JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, new byte[5])).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.Segment, 1, 0, "[]"u8.ToArray())).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.End, 1, 0, new byte[1])).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Audio, 1, 0, JournalPayloads.Audio(0, long.MaxValue - 1, [1, 2]))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Pause, 1, 0, JournalPayloads.Point(new(0, JournalPayloads.LastSample + 1)))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, JournalPayloads.Anchors(0, [new ClockAnchor(long.MaxValue, 5)]))).ShouldBeFalse();
         Sample().Records.ShouldAllBe(r => JournalPayloads.IsValid(r));
     }
 }

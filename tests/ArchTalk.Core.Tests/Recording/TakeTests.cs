@@ -64,6 +64,15 @@ public class TakeTests
     }
 
     [Fact]
+    public void A_computer_that_slept_adds_no_hours_of_silence()
+    {
+        var hour = 3600L * Clock.SampleRate;
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(1, 480)).Audio(0, hour, Ramp(481, 480)));
+        take.Length.ShouldBe(new Duration(960));
+        take.Sound.ShouldNotContain(p => p.IsMissing);
+    }
+
+    [Fact]
     public void Sound_sent_twice_by_a_reloaded_tab_counts_once()
     {
         var take = Read(new JournalBuilder().Segment(Microphone)
