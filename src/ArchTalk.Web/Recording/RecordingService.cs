@@ -41,7 +41,8 @@ public sealed record UploadAnswer(UploadOutcome Outcome, uint Next, double Saved
 /// <summary>A take as the Record page lists it.</summary>
 /// <param name="Number">Its place among the takes of the lesson, from 1; 0 when it was put aside.</param>
 /// <param name="IsFound">It was found on the disk; the list had lost it.</param>
-public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside, bool IsFound);
+/// <param name="Next">The sequence number an open take goes on with; 0 when it has ended.</param>
+public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside, bool IsFound, uint Next);
 
 /// <summary>
 /// Starts takes, takes in what recorders send, and ends takes. A take has ended when its journal holds the end; the row follows
@@ -152,9 +153,11 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         foreach (var take in takes)
         {
             var isAside = take.DeletedAt is not null;
-            var saved = take.EndedAt is null ? await InTurnAsync(take, j => Task.FromResult(j.SavedSamples), cancel) : take.Samples;
+            var (saved, next) = take.EndedAt is null
+                ? await InTurnAsync(take, j => Task.FromResult((j.SavedSamples, j.NextSequence)), cancel)
+                : (take.Samples, 0u);
             views.Add(new TakeView(
-                take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound));
+                take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound, next));
         }
 
         return views;

@@ -7,6 +7,7 @@ export const Kind = { segment: 1, audio: 2, anchors: 3, events: 4, pause: 5, res
 
 const headerSize = 12;
 const checksumSize = 4;
+const pointSize = 12;
 const text = new TextEncoder();
 
 export interface Anchor {
@@ -26,14 +27,40 @@ export function encodeRecord(kind: number, epoch: number, sequence: number, payl
   return bytes;
 }
 
+/** What a record says of itself; its payload is a view of the same bytes. */
+export interface JournalRecord {
+  kind: number;
+  epoch: number;
+  sequence: number;
+  payload: Uint8Array<ArrayBuffer>;
+}
+
+/** Reads one of our own records; whether it is whole was seen to when it was written. */
+export function readRecord(bytes: Uint8Array<ArrayBuffer>): JournalRecord {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const payload = bytes.subarray(headerSize, headerSize + view.getUint32(0, true));
+  return { kind: bytes[4]!, epoch: view.getUint16(6, true), sequence: view.getUint32(8, true), payload };
+}
+
+/** Samples of sound in a record, 0 for records of other kinds. */
+export function samplesIn(bytes: Uint8Array<ArrayBuffer>): number {
+  return bytes[4] === Kind.audio ? (bytes.length - headerSize - checksumSize - pointSize) / 2 : 0;
+}
+
+/** The segment and the first sample that an audio record begins with. */
+export function pointOf(payload: Uint8Array<ArrayBuffer>): { segment: number; sample: number } {
+  const view = new DataView(payload.buffer, payload.byteOffset, payload.byteLength);
+  return { segment: view.getInt32(0, true), sample: Number(view.getBigInt64(4, true)) };
+}
+
 export function segmentPayload(start: object): Uint8Array {
   return text.encode(JSON.stringify(start));
 }
 
 export function audioPayload(segment: number, firstSample: number, samples: Int16Array): Uint8Array {
-  const bytes = new Uint8Array(12 + samples.length * 2);
+  const bytes = new Uint8Array(pointSize + samples.length * 2);
   writePoint(new DataView(bytes.buffer), segment, firstSample);
-  bytes.set(new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength), 12);
+  bytes.set(new Uint8Array(samples.buffer, samples.byteOffset, samples.byteLength), pointSize);
   return bytes;
 }
 
@@ -57,7 +84,7 @@ export function eventsPayload(segment: number, events: BoardEvent[]): Uint8Array
 }
 
 export function pointPayload(segment: number, sample: number): Uint8Array {
-  const bytes = new Uint8Array(12);
+  const bytes = new Uint8Array(pointSize);
   writePoint(new DataView(bytes.buffer), segment, sample);
   return bytes;
 }

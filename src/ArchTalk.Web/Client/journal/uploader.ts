@@ -1,7 +1,8 @@
 // Sends records in order, again and again until the server has acknowledged them.
 
-import { encodeRecord, Kind, lostPayload } from "./record";
-import type { RecordStore } from "./store";
+import { Backoff } from "../shared/backoff";
+import { encodeRecord, Kind, lostPayload, samplesIn } from "./record";
+import type { Keeper, KeptRecord } from "./keeper";
 
 export interface UploadTarget {
   take: string;
@@ -9,47 +10,86 @@ export interface UploadTarget {
   epoch: number;
 }
 
+/** What is still to be sent. */
+export interface Waiting {
+  records: number;
+  /** Of sound, in ms. */
+  ms: number;
+  /** How long it will take at the speed of late, in ms; null while that isn't known. */
+  restMs: number | null;
+  /** Why nothing is being saved at the moment. */
+  trouble: "" | "unreachable" | "disk";
+}
+
+/** Why the server takes no more of this writer's records. What is left of them stays in the keeper. */
+export type Refusal = "taken" | "finished" | "refused";
+
 export interface UploadNews {
   /** Everything up to this many ms of sound is on the server's disk. */
   saved(ms: number): void;
-  /** How many records wait, and whether the server can be reached. */
-  waiting(records: number, reachable: boolean): void;
-  /** Another tab writes this take now. */
-  fenced(): void;
-  /** The server refuses; nothing more can be sent. What is kept here stays. */
-  refused(message: string): void;
+  waiting(waiting: Waiting): void;
+  stopped(why: Refusal): void;
 }
 
-interface Answer {
+export interface Answer {
   problem: string;
   next: number;
   savedMs: number;
 }
 
+/** The line to the server. Rejects when no answer came within the time given, or none that can be read. */
+export interface Line {
+  send(target: UploadTarget, body: Uint8Array<ArrayBuffer>[], withinMs: number): Promise<Answer>;
+}
+
+/** Time, so that tests need not wait. */
+export interface Pauses {
+  now(): number;
+  pause(ms: number): Promise<void>;
+}
+
+/** The server's limit for one record and the rest of a batch is above this. */
 const mostBytes = 1 << 20;
-const answerWithin = 15_000;
-const retryAfter = 1000;
+const fewestBytes = 16 << 10;
+const answerWithinMs = 15_000;
+const longestWaitMs = 120_000;
 
 export class Uploader {
-  private queue: { sequence: number; bytes: Uint8Array<ArrayBuffer> }[] = [];
+  private queue: KeptRecord[] = [];
   private busy = false;
-  private stopped = false;
+  private why: Refusal | null = null;
   private idle: (() => void)[] = [];
+  private batchBytes = 256 << 10;
+  private within = answerWithinMs;
+  private bytesPerMs = 0;
+  private readonly backoff = new Backoff(500, 5000);
 
   constructor(
     private readonly target: UploadTarget,
-    private readonly store: RecordStore,
+    private readonly keeper: Keeper,
+    private readonly line: Line,
+    private readonly clock: Pauses,
     private readonly news: UploadNews,
   ) {}
 
-  add(sequence: number, bytes: Uint8Array<ArrayBuffer>): void {
-    this.queue.push({ sequence, bytes });
+  /** Why the server takes no more; null while it does. */
+  get refusal(): Refusal | null {
+    return this.why;
+  }
+
+  add(record: KeptRecord): void {
+    this.queue.push(record);
     void this.pump();
   }
 
-  /** Resolves when nothing is left to send (or nothing can be sent any more). */
+  /** Sends no more; what waits stays in the keeper. */
+  stop(): void {
+    this.why ??= "taken";
+  }
+
+  /** Resolves when nothing is left to send, or nothing can be sent any more. */
   drained(): Promise<void> {
-    return this.stopped || (this.queue.length === 0 && !this.busy) ? Promise.resolve() : new Promise((done) => this.idle.push(done));
+    return this.why || (this.queue.length === 0 && !this.busy) ? Promise.resolve() : new Promise((done) => this.idle.push(done));
   }
 
   private async pump(): Promise<void> {
@@ -58,12 +98,16 @@ export class Uploader {
     }
 
     this.busy = true;
-    while (this.queue.length > 0 && !this.stopped) {
+    while (this.queue.length > 0 && !this.why) {
+      const batch = this.batch();
+      const begun = this.clock.now();
       try {
-        await this.handle(await this.send(this.batch()));
+        const answer = await this.line.send(this.target, batch.map((r) => r.bytes), this.within);
+        await this.handle(answer, batch, this.clock.now() - begun);
       } catch {
-        this.news.waiting(this.queue.length, false);
-        await new Promise((later) => setTimeout(later, retryAfter));
+        this.shrink(batch, this.clock.now() - begun);
+        this.tell("unreachable");
+        await this.clock.pause(this.backoff.next());
       }
     }
 
@@ -71,76 +115,101 @@ export class Uploader {
     this.idle.splice(0).forEach((done) => done());
   }
 
-  private batch(): Uint8Array<ArrayBuffer>[] {
-    const batch: Uint8Array<ArrayBuffer>[] = [];
+  private batch(): KeptRecord[] {
     let size = 0;
-    for (const record of this.queue) {
-      size += record.bytes.length;
-      if (size > mostBytes && batch.length > 0) {
-        break;
-      }
-
-      batch.push(record.bytes);
-    }
-
-    return batch;
+    const beyond = this.queue.findIndex((record, i) => (size += record.bytes.length) > this.batchBytes && i > 0);
+    return this.queue.slice(0, beyond < 0 ? this.queue.length : beyond);
   }
 
-  private async send(batch: Uint8Array<ArrayBuffer>[]): Promise<{ status: number; answer: Answer }> {
-    const response = await fetch(`/api/takes/${this.target.take}/records`, {
-      method: "POST",
-      headers: {
-        "Content-Type": "application/octet-stream",
-        "X-Take-Token": this.target.token,
-        "X-Take-Epoch": String(this.target.epoch),
-      },
-      body: new Blob(batch),
-      signal: AbortSignal.timeout(answerWithin),
-    });
-    if (response.status >= 500) {
-      throw new Error(`The server answered ${response.status}.`);
+  // A batch is as large as the line is fast. A record that is too slow by itself is waited for longer.
+  private shrink(batch: KeptRecord[], tookMs: number): void {
+    if (tookMs < this.within * 0.9) {
+      return;
     }
 
-    return { status: response.status, answer: (await response.json()) as Answer };
+    this.batchBytes = Math.max(fewestBytes, this.batchBytes / 2);
+    if (batch.length === 1) {
+      this.within = Math.min(this.within * 2, longestWaitMs);
+    }
   }
 
-  private async handle({ answer }: { status: number; answer: Answer }): Promise<void> {
+  private grow(bytes: number, tookMs: number): void {
+    if (bytes > this.batchBytes / 2 && tookMs < answerWithinMs / 4) {
+      this.batchBytes = Math.min(mostBytes, this.batchBytes * 2);
+    }
+
+    this.within = answerWithinMs;
+    const speed = bytes / Math.max(1, tookMs);
+    this.bytesPerMs = this.bytesPerMs === 0 ? speed : 0.7 * this.bytesPerMs + 0.3 * speed;
+  }
+
+  private async handle(answer: Answer, batch: KeptRecord[], tookMs: number): Promise<void> {
     switch (answer.problem) {
       case "saved":
-        this.queue = this.queue.filter((r) => r.sequence >= answer.next);
-        await this.store.forgetBefore(this.target.take, answer.next);
+        // The server has compared the checksum of each: all of the batch is on its disk.
+        this.queue.splice(0, batch.length);
+        this.backoff.reset();
+        this.grow(batch.reduce((sum, r) => sum + r.bytes.length, 0), tookMs);
+        await this.keeper.forget(this.target.take, this.target.epoch, batch.at(-1)!.sequence);
         this.news.saved(answer.savedMs);
-        this.news.waiting(this.queue.length, true);
+        this.tell("");
         break;
       case "gap":
         await this.fillGap(answer.next);
         break;
-      case "fenced":
-      case "wrongtoken":
-        this.stopped = true;
-        this.news.fenced();
+      case "disk":
+        this.tell("disk");
+        await this.clock.pause(this.backoff.next());
         break;
       default:
-        this.stopped = true;
-        this.news.refused(refusals[answer.problem] ?? "The server can't take in this recording. What it has of it is kept; finish the take and start another.");
+        this.why = refusals[answer.problem] ?? "refused";
+        this.news.stopped(this.why);
     }
   }
 
-  // What the server lacks is taken from the store; if the browser threw it away, that is said, and the take goes on.
+  // What the server lacks is taken from the keeper; if the browser threw it away, that is said, and the take goes on.
   private async fillGap(next: number): Promise<void> {
-    const first = this.queue[0]?.sequence ?? next;
-    const kept = (await this.store.rest(this.target.take, next)).filter((r) => r.sequence < first);
-    if (kept[0]?.sequence !== next) {
-      const lostTo = (kept[0]?.sequence ?? first) - 1;
-      kept.unshift({ sequence: lostTo, bytes: encodeRecord(Kind.lost, this.target.epoch, lostTo, lostPayload(next)) });
+    const { take, epoch } = this.target;
+    const first = this.queue[0]!.sequence;
+    const kept = (await this.keeper.rest(take, epoch, next)).filter((r) => r.sequence < first);
+    const missing = kept[0]?.sequence ?? first;
+    if (missing > next) {
+      const lostTo = missing - 1;
+      kept.unshift({ sequence: lostTo, bytes: encodeRecord(Kind.lost, epoch, lostTo, lostPayload(next)) });
     }
 
     this.queue = [...kept, ...this.queue];
   }
+
+  private tell(trouble: Waiting["trouble"]): void {
+    const bytes = this.queue.reduce((sum, r) => sum + r.bytes.length, 0);
+    const samples = this.queue.reduce((sum, r) => sum + samplesIn(r.bytes), 0);
+    const restMs = this.bytesPerMs > 0 ? bytes / this.bytesPerMs : null;
+    this.news.waiting({ records: this.queue.length, ms: samples / 48, restMs, trouble });
+  }
 }
 
-const refusals: Record<string, string> = {
-  conflict: "The server has something else under the same number. What it has of this take is kept; finish the take and start another.",
-  ended: "This take was finished in another tab. What you recorded since then is kept in this browser, but not in the lesson; start another take.",
-  damaged: "What was sent arrived damaged. What the server has of this take is kept; finish the take and start another.",
+const refusals: Record<string, Refusal> = { fenced: "taken", wrongtoken: "taken", ended: "finished" };
+
+/** The line as browsers have it. */
+export const networkLine: Line = {
+  async send(target, body, withinMs) {
+    const response = await fetch(`/api/takes/${target.take}/records`, {
+      method: "POST",
+      headers: { "Content-Type": "application/octet-stream", "X-Take-Token": target.token },
+      body: new Blob(body),
+      signal: AbortSignal.timeout(withinMs),
+    });
+    const answer = (await response.json()) as Partial<Answer>;
+    if (answer.problem === undefined) {
+      throw new Error(`The server answered ${response.status}.`);
+    }
+
+    return answer as Answer;
+  },
+};
+
+export const realPauses: Pauses = {
+  now: () => performance.now(),
+  pause: (ms) => new Promise((later) => setTimeout(later, ms)),
 };

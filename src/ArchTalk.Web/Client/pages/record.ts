@@ -1,5 +1,6 @@
 import { beside } from "../record/parts/beside";
 import { boards } from "../record/parts/boards";
+import { leftovers } from "../record/parts/leftovers";
 import { microphone } from "../record/parts/microphone";
 import { setup } from "../record/parts/setup";
 import { take } from "../record/parts/take";
@@ -21,4 +22,4 @@ const steps = () =>
     this.afterInput();
   });
 
-start({ record: () => combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), takes(), toolbar(), boards(), beside()) });
+start({ record: () => combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), takes(), leftovers(), toolbar(), boards(), beside()) });

@@ -1,280 +1,312 @@
 // Writes the journal of a take, away from the page, so that a busy page neither loses sound nor stamps it late. Sound comes
 // straight from the audio thread; what is done on the boards comes from the page.
 
-import type { BoardEvent } from "../journal/events";
-import type { Block } from "./capture-block";
-import type { FromWorker, OpenTake, SegmentStart, ToWorker } from "./messages";
-import { type Anchor, anchorsPayload, audioPayload, encodeRecord, eventsPayload, Kind, pointPayload, segmentPayload } from "../journal/record";
+import { DiskKeeper, type Keeper, type KeptWriter, SafeKeeper } from "../journal/keeper";
+import { networkLine, realPauses, Uploader, type UploadTarget } from "../journal/uploader";
+import { Intake, type SoundBlock } from "./intake";
+import { leftoverOf, renamed, toWav } from "./leftovers";
+import type { FromWorker, Leftover, OpenTake, ToWorker, WriterKey } from "./messages";
 import { readTrack } from "./track-reader";
-import { RecordStore } from "../journal/store";
-import { Uploader } from "../journal/uploader";
+import { Writer } from "./writer";
 
-const samplesPerMs = 48;
-const chunkSamples = 12_000; // 250 ms
-const anchorEveryMs = 100;
-const levelEveryMs = 60;
+const flushEveryMs = 250;
 
-const say = (message: FromWorker) => self.postMessage(message);
+/** Sound that stays away for this many looks in a row has stopped. A worker that stood still finds it waiting at the first. */
+const silentAfter = 5;
+
+/** How long another tab may take to let go of a take. */
+const answerWithinMs = 3000;
+
+/** Sound comes about once in 10 ms; in a look of this length more than so many blocks had been waiting. */
+const lookMs = 30;
+const soundPerLook = 6;
+const mostLooks = 100;
+
+/** A browser database that doesn't open in this time is held by something else. */
+const openWithinMs = 10_000;
+
+const say = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
 const lockName = (take: string) => `archtalk-take-${take}`;
 
-class Writer {
-  private segment = -1;
-  private chunk: Int16Array[] = [];
-  private chunkStart = 0;
-  private chunkLength = 0;
-  private anchors: Anchor[] = [];
-  private best: Anchor | null = null;
-  private bestUntil = 0;
-  private events: BoardEvent[] = [];
-  private recorded: number;
-  private levelAt = 0;
-  private peak = 0;
-  private writing: Promise<void> = Promise.resolve();
-  private closed = false;
-  private received = 0;
-  private paused = false;
+const keeper: Promise<Keeper> = Promise.race([DiskKeeper.open(), realPauses.pause(openWithinMs).then(() => null)])
+  .catch(() => null)
+  .then((disk) => new SafeKeeper(disk, () => say({ say: "unkept" })));
 
-  constructor(
-    private readonly take: OpenTake,
-    private readonly pageOrigin: number,
-    private readonly store: RecordStore,
-    private readonly uploader: Uploader,
-    private next: number,
-  ) {
-    this.recorded = take.savedMs * samplesPerMs;
-    setInterval(() => this.flushEvents(), 250);
+/** The take that is being recorded here. */
+let recording: { writer: Writer; uploader: Uploader; key: WriterKey; giveBack: () => void } | null = null;
+
+/** Where sound comes from at present, how much of it came since the last look, and whether it should. */
+let source: { intake: Intake; heard: number } | null = null;
+let looksWithoutSound = 0;
+let waitsForSound = false;
+
+/** Tabs of this browser ask each other for takes. */
+const tabs = new BroadcastChannel("archtalk-takes");
+tabs.onmessage = (asked: MessageEvent<string>) => {
+  if (recording?.key.take === asked.data) {
+    void giveAway();
   }
+};
 
-  begin(start: SegmentStart): void {
-    this.flush();
-    this.segment = start.segment;
-    this.received = 0;
-    this.paused = false;
-    this.best = null;
-    this.write(Kind.segment, segmentPayload(start));
-  }
-
-  hear(block: Block): void {
-    // In the page's own time, since pen events are stamped in it. The sample after the block can't have arrived earlier.
-    const now = performance.timeOrigin - this.pageOrigin + performance.now();
-    this.observe({ sample: block.end, ms: now });
-    this.measure(block, now);
-    this.received = block.end;
-    if (this.paused || block.pcm.length === 0) {
-      return;
-    }
-
-    const first = block.end - block.pcm.length;
-    if (this.chunkLength > 0 && first !== this.chunkStart + this.chunkLength) {
-      this.flush();
-    }
-
-    if (this.chunkLength === 0) {
-      this.chunkStart = first;
-    }
-
-    this.chunk.push(block.pcm);
-    this.chunkLength += block.pcm.length;
-    this.recorded += block.pcm.length;
-    if (this.chunkLength >= chunkSamples) {
-      this.flush();
-    }
-  }
-
-  /** While paused sound goes on being counted, so that nothing after it shifts; it is only not kept. */
-  gate(paused: boolean): void {
-    if (paused !== this.paused) {
-      this.flush();
-      this.write(paused ? Kind.pause : Kind.resume, pointPayload(this.segment, this.received));
-      this.paused = paused;
-    }
-  }
-
-  happened(event: BoardEvent): void {
-    this.events.push(event);
-  }
-
-  async end(): Promise<void> {
-    this.flush();
-    this.write(Kind.end, new Uint8Array());
-    this.closed = true;
-    await this.writing;
-    await this.uploader.drained();
-  }
-
-  // Of the arrivals within a tenth of a second the least late one says the most.
-  private observe(anchor: Anchor): void {
-    const lateness = (a: Anchor) => a.ms - a.sample / samplesPerMs;
-    if (this.best === null || anchor.ms >= this.bestUntil) {
-      if (this.best) {
-        this.anchors.push(this.best);
-      }
-
-      this.best = anchor;
-      this.bestUntil = anchor.ms + anchorEveryMs;
-    } else if (lateness(anchor) < lateness(this.best)) {
-      this.best = anchor;
-    }
-  }
-
-  private measure(block: Block, now: number): void {
-    this.peak = Math.max(this.peak, block.peak);
-    if (now - this.levelAt >= levelEveryMs) {
-      say({ say: "level", peak: this.peak, rms: block.rms });
-      say({ say: "recorded", ms: this.recorded / samplesPerMs });
-      this.levelAt = now;
-      this.peak = 0;
-    }
-  }
-
-  private flush(): void {
-    if (this.segment < 0) {
-      return;
-    }
-
-    if (this.chunkLength > 0) {
-      const samples = new Int16Array(this.chunkLength);
-      let at = 0;
-      for (const part of this.chunk) {
-        samples.set(part, at);
-        at += part.length;
-      }
-
-      this.write(Kind.audio, audioPayload(this.segment, this.chunkStart, samples));
-      this.chunk = [];
-      this.chunkLength = 0;
-    }
-
-    const anchors = this.best ? [...this.anchors, this.best] : this.anchors;
-    if (anchors.length > 0) {
-      this.write(Kind.anchors, anchorsPayload(this.segment, anchors));
-      this.anchors = [];
-      this.best = null;
-    }
-
-    this.flushEvents();
-  }
-
-  private flushEvents(): void {
-    if (this.events.length > 0 && this.segment >= 0) {
-      this.write(Kind.events, eventsPayload(this.segment, this.events.splice(0)));
-    }
-  }
-
-  private write(kind: number, payload: Uint8Array): void {
-    if (this.closed) {
-      return;
-    }
-
-    const sequence = this.next++;
-    const bytes = encodeRecord(kind, this.take.epoch, sequence, payload);
-
-    // Kept in the browser first; if it can't be (no room, private window), the server is still told.
-    this.writing = this.writing
-      .then(() => this.store.add(this.take.take, sequence, bytes).catch(() => undefined))
-      .then(() => this.uploader.add(sequence, bytes));
-  }
-}
-
-let writer: Writer | null = null;
-const storeReady = RecordStore.open();
-
-function newUploader(take: { take: string; token: string; epoch: number }, store: RecordStore): Uploader {
-  return new Uploader(take, store, {
+function newUploader(target: UploadTarget, kept: Keeper): Uploader {
+  return new Uploader(target, kept, networkLine, realPauses, {
     saved: (ms) => say({ say: "saved", ms }),
-    waiting: (records, reachable) => say({ say: "waiting", records, reachable }),
-    fenced: () => say({ say: "fenced" }),
-    refused: (message) => say({ say: "refused", message }),
+    waiting: (waiting) => say({ say: "waiting", waiting }),
+    stopped: () => undefined,
   });
 }
 
-/** Sends what earlier tabs left behind for a lesson, unless such a tab is still recording. */
-async function check(lesson: string): Promise<void> {
-  const store = await storeReady;
-  let sent = 0;
-  for (const kept of (await store.takes()).filter((t) => t.lesson === lesson)) {
-    await navigator.locks.request(lockName(kept.take), { ifAvailable: true }, async (lock) => {
+// --- What earlier tabs left ---
+
+async function check(lesson: string, takeOver: string | null): Promise<void> {
+  const kept = await keeper;
+  const left: Leftover[] = [];
+  const elsewhere = new Set<string>();
+  let sentMs = 0;
+  for (const writer of (await kept.writers()).filter((w) => w.lesson === lesson)) {
+    const send = async (lock: Lock | null): Promise<void> => {
       if (!lock) {
-        say({ say: "elsewhere" });
+        elsewhere.add(writer.take);
         return;
       }
 
-      sent += await sendRest(store, kept.take, kept.token);
-    });
+      const found = await sendRest(kept, writer);
+      sentMs += found.sentMs;
+      left.push(...found.left);
+    };
+    await (writer.take === takeOver ? takenOver(writer.take, send) : navigator.locks.request(lockName(writer.take), { ifAvailable: true }, send));
   }
 
-  say({ say: "checked", sent });
+  say({ say: "checked", sentMs, left, elsewhere: [...elsewhere] });
 }
 
-async function sendRest(store: RecordStore, take: string, token: string): Promise<number> {
-  const answer = await fetch(`/api/takes/${take}/epochs`, { method: "POST", headers: { "X-Take-Token": token } }).catch(() => null);
-  if (answer === null) {
-    return 0;
-  }
-
-  if (!answer.ok) {
-    // Another tab has taken the take over since, with a token of its own; these records are no longer part of it.
-    if (answer.status === 401) {
-      await store.forgetTake(take);
+// The other tab writes what it has and lets go; if it doesn't answer, the take is taken from it.
+async function takenOver(take: string, work: (lock: Lock | null) => Promise<void>): Promise<void> {
+  tabs.postMessage(take);
+  let begun = false;
+  const begin = (lock: Lock | null): Promise<void> => {
+    begun = true;
+    return work(lock);
+  };
+  try {
+    await navigator.locks.request(lockName(take), { signal: AbortSignal.timeout(answerWithinMs) }, begin);
+  } catch (error) {
+    if (begun) {
+      throw error;
     }
 
-    return 0;
+    await navigator.locks.request(lockName(take), { steal: true }, begin);
   }
-
-  const opened = (await answer.json()) as OpenTake;
-  const rest = await store.rest(take, opened.next);
-  const uploader = newUploader(opened, store);
-  rest.forEach((record) => uploader.add(record.sequence, record.bytes));
-  await uploader.drained();
-  if ((await store.rest(take, 0)).every((r) => r.sequence < opened.next)) {
-    await store.forgetTake(take);
-  }
-
-  return rest.length;
 }
+
+// Under the writer's own name: whoever has taken the take over since is not written between.
+async function sendRest(kept: Keeper, writer: KeptWriter): Promise<{ sentMs: number; left: Leftover[] }> {
+  const before = (await leftoverOf(kept, writer, "refused"))?.ms ?? 0;
+  const uploader = newUploader(writer, kept);
+  (await kept.rest(writer.take, writer.epoch)).forEach((record) => uploader.add(record));
+  await uploader.drained();
+  const left = await leftoverOf(kept, writer, uploader.refusal ?? "refused");
+  if (!left) {
+    await kept.forgetWriter(writer.take, writer.epoch);
+  }
+
+  return { sentMs: before - (left?.ms ?? 0), left: left ? [left] : [] };
+}
+
+async function sendOn(key: WriterKey, lesson: string, into: OpenTake, isNewTake: boolean): Promise<void> {
+  const kept = await keeper;
+  const writer = await writerOf(kept, key);
+  const next: KeptWriter = { take: into.take, epoch: into.epoch, lesson, token: into.token, startedAt: writer.startedAt, segments: writer.segments };
+  await kept.putWriter(next);
+  for (const record of renamed(await kept.rest(key.take, key.epoch), writer, into, isNewTake)) {
+    await kept.add(into.take, into.epoch, record.sequence, record.bytes);
+  }
+
+  // From here on it is kept under its new name.
+  await kept.forgetWriter(key.take, key.epoch);
+  const { left } = await navigator.locks.request(lockName(into.take), () => sendRest(kept, next));
+  say({ say: "sentOn", left });
+}
+
+async function writerOf(kept: Keeper, key: WriterKey): Promise<KeptWriter> {
+  const known = (await kept.writers()).find((w) => w.take === key.take && w.epoch === key.epoch);
+  return known ?? { ...key, lesson: "", token: "", startedAt: Date.now(), segments: [] };
+}
+
+async function wav(key: WriterKey): Promise<void> {
+  const made = toWav(await (await keeper).rest(key.take, key.epoch));
+  say({ say: "wav", wav: made, key }, [made]);
+}
+
+// --- Recording ---
 
 async function open(lesson: string, take: OpenTake, pageOrigin: number): Promise<void> {
-  const store = await storeReady;
-  await store.addTake({ take: take.take, lesson, token: take.token });
-  void navigator.locks.request(lockName(take.take), { steal: true }, () => new Promise<void>(() => undefined)).catch(() => undefined);
-  writer = new Writer(take, pageOrigin, store, newUploader(take, store), take.next);
+  const kept = await keeper;
+  const key = { take: take.take, epoch: take.epoch };
+  const keptWriter: KeptWriter = { ...key, lesson, token: take.token, startedAt: Date.now(), segments: [] };
+  await kept.putWriter(keptWriter);
+  const uploader = new Uploader(take, kept, networkLine, realPauses, {
+    saved: (ms) => say({ say: "saved", ms }),
+    waiting: (waiting) => say({ say: "waiting", waiting }),
+    stopped: (why) => {
+      say({ say: "stopped", why });
+      void leave();
+    },
+  });
+  const clock = { now: () => performance.timeOrigin - pageOrigin + performance.now() };
+  const writer = new Writer(take, keptWriter, kept, uploader, clock, {
+    level: (peak, rms) => say({ say: "level", peak, rms }),
+    recorded: (ms) => say({ say: "recorded", ms }),
+    missing: (ms) => say({ say: "missing", ms }),
+  });
+  recording = { writer, uploader, key, giveBack: () => undefined };
+  hold(take.take);
 }
 
-// What is told after "open" waits until the take is open.
-let opened: Promise<void> = Promise.resolve();
+// As long as it is held, other tabs know that the take is being recorded here.
+function hold(take: string): void {
+  const held = new Promise<void>((giveBack) => (recording!.giveBack = giveBack));
+  navigator.locks.request(lockName(take), { steal: true }, () => held).catch(() => {
+    if (recording?.key.take === take) {
+      void giveAway();
+    }
+  });
+}
+
+/** Another tab goes on with the take. */
+async function giveAway(): Promise<void> {
+  say({ say: "stopped", why: "taken" });
+  await leave();
+}
+
+/** What is at hand is kept, and nothing more is written to the take. */
+async function leave(): Promise<void> {
+  const left = recording;
+  recording = null;
+  waitsForSound = false;
+  left?.uploader.stop();
+  await left?.writer.close();
+  left?.giveBack();
+}
+
+async function end(): Promise<void> {
+  const ending = recording;
+  waitsForSound = false;
+  if (!ending) {
+    return;
+  }
+
+  await ending.writer.end();
+  await ending.uploader.drained();
+  if (!ending.uploader.refusal && recording === ending) {
+    await (await keeper).forgetWriter(ending.key.take, ending.key.epoch);
+    recording = null;
+    ending.giveBack();
+    say({ say: "ended" });
+  }
+}
+
+/** Sound that waits for a worker that stood still comes all at once; it belongs before what was pressed since. */
+async function caughtUp(): Promise<void> {
+  for (let looks = 0; looks < mostLooks; looks++) {
+    const before = source?.heard ?? 0;
+    await realPauses.pause(lookMs);
+    if ((source?.heard ?? 0) - before <= soundPerLook) {
+      return;
+    }
+  }
+}
+
+/** From now on sound is heard from here, counted from its beginning; what still comes from elsewhere isn't. */
+function beginSound(): (block: SoundBlock) => void {
+  const begun = { intake: new Intake(), heard: 0 };
+  source = begun;
+  looksWithoutSound = 0;
+  waitsForSound = true;
+  return (block) => {
+    if (source === begun) {
+      begun.heard++;
+      looksWithoutSound = 0;
+      recording?.writer.hear(begun.intake.take(block));
+    }
+  };
+}
+
+setInterval(() => {
+  recording?.writer.flushEvents();
+  if (waitsForSound && ++looksWithoutSound === silentAfter) {
+    say({ say: "silent" });
+  }
+}, flushEveryMs);
+
+function fail(error: unknown): void {
+  say({ say: "failed", message: error instanceof Error ? error.message : String(error) });
+}
 
 async function handle(told: ToWorker): Promise<void> {
-  await opened;
   switch (told.say) {
-    case "listen":
-      told.port.onmessage = (block: MessageEvent<Block>) => writer?.hear(block.data);
+    case "check":
+      await check(told.lesson, told.takeOver);
       break;
+    case "open":
+      await open(told.lesson, told.take, told.pageOrigin);
+      break;
+    case "listen": {
+      const hear = beginSound();
+      told.port.onmessage = (block: MessageEvent<SoundBlock>) => hear(block.data);
+      break;
+    }
     case "read":
-      void readTrack(told.frames, (block) => writer?.hear(block));
+      void readTrack(told.frames, beginSound()).catch(fail);
       break;
     case "gate":
-      writer?.gate(told.paused);
+      await caughtUp();
+      waitsForSound = !told.paused;
+      looksWithoutSound = 0;
+      recording?.writer.gate(told.paused);
       break;
     case "segment":
-      writer?.begin(told.start);
+      recording?.writer.begin(told.start);
       break;
     case "event":
-      writer?.happened(told.event);
+      recording?.writer.happened(told.event);
       break;
     case "end":
-      await writer?.end();
-      say({ say: "ended" });
+      await caughtUp();
+      void end().catch(fail);
+      break;
+    case "leave":
+      await leave();
+      break;
+    case "sendOn":
+      await sendOn(told.key, told.lesson, told.into, told.isNewTake);
+      break;
+    case "wav":
+      await wav(told.key);
+      break;
+    case "discard":
+      await (await keeper).forgetWriter(told.key.take, told.key.epoch);
+      break;
+    case "ping":
+      say({ say: "pong" });
       break;
   }
 }
 
+// One after another, since "segment" needs the take that "open" opens.
+let turn: Promise<void> = Promise.resolve();
 self.onmessage = (message: MessageEvent<ToWorker>) => {
   const told = message.data;
-  if (told.say === "check") {
-    void check(told.lesson);
-  } else if (told.say === "open") {
-    opened = open(told.lesson, told.take, told.pageOrigin);
-  } else {
+  if (told.say === "ping") {
     void handle(told);
+    return;
   }
+
+  turn = turn.then(() => handle(told)).catch((error: unknown) => {
+    if (told.say === "check" || told.say === "sendOn") {
+      say({ say: "checkFailed", message: error instanceof Error ? error.message : String(error) });
+    } else {
+      fail(error);
+    }
+  });
 };

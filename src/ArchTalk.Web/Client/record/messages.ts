@@ -1,6 +1,7 @@
 // What the page and the worker that writes the journal say to each other.
 
 import type { BoardEvent } from "../journal/events";
+import type { Refusal, Waiting } from "../journal/uploader";
 
 /** A run of one microphone, as the journal records it. */
 export interface SegmentStart {
@@ -11,6 +12,7 @@ export interface SegmentStart {
   echoCancellation: boolean;
   noiseSuppression: boolean;
   autoGainControl: boolean;
+  isTestVoice: boolean;
 }
 
 export interface OpenTake {
@@ -21,25 +23,61 @@ export interface OpenTake {
   savedMs: number;
   nextSegment: number;
   nextAction: number;
+  /** Null when nothing was recorded yet. */
+  isTestVoice: boolean | null;
+}
+
+/** A writer of a take, by which what is left of it is named. */
+export interface WriterKey {
+  take: string;
+  epoch: number;
+}
+
+/** What this browser still has of a take and the server doesn't take any more. */
+export interface Leftover extends WriterKey {
+  /** The number of its first record: where it would go on. */
+  first: number;
+  /** Of sound, in ms. */
+  ms: number;
+  /** When its writer began, in ms since 1970. */
+  startedAt: number;
+  why: Refusal;
 }
 
 export type ToWorker =
-  | { say: "check"; lesson: string }
+  /** Send what earlier tabs left. @param takeOver A take that is taken away from the tab that is recording it. */
+  | { say: "check"; lesson: string; takeOver: string | null }
   | { say: "open"; lesson: string; take: OpenTake; pageOrigin: number }
   | { say: "read"; frames: ReadableStream<AudioData> }
   | { say: "listen"; port: MessagePort }
   | { say: "gate"; paused: boolean }
   | { say: "segment"; start: SegmentStart }
   | { say: "event"; event: BoardEvent }
-  | { say: "end" };
+  | { say: "end" }
+  /** Nothing more is recorded to the take for now. */
+  | { say: "leave" }
+  | { say: "sendOn"; key: WriterKey; into: OpenTake; lesson: string; isNewTake: boolean }
+  | { say: "wav"; key: WriterKey }
+  | { say: "discard"; key: WriterKey }
+  | { say: "ping" };
 
 export type FromWorker =
-  | { say: "checked"; sent: number }
-  | { say: "elsewhere" }
+  | { say: "checked"; sentMs: number; left: Leftover[]; elsewhere: string[] }
+  | { say: "checkFailed"; message: string }
   | { say: "level"; peak: number; rms: number }
   | { say: "recorded"; ms: number }
   | { say: "saved"; ms: number }
-  | { say: "waiting"; records: number; reachable: boolean }
-  | { say: "fenced" }
-  | { say: "refused"; message: string }
-  | { say: "ended" };
+  | { say: "waiting"; waiting: Waiting }
+  | { say: "stopped"; why: Refusal }
+  /** Sound that never reached the worker, since the take began, in ms; it is journalled as missing. */
+  | { say: "missing"; ms: number }
+  /** No sound arrives any more, though the microphone is open. */
+  | { say: "silent" }
+  /** Copies are kept in memory only from now on. */
+  | { say: "unkept" }
+  /** The worker can't go on. */
+  | { say: "failed"; message: string }
+  | { say: "ended" }
+  | { say: "sentOn"; left: Leftover[] }
+  | { say: "wav"; wav: ArrayBuffer; key: WriterKey }
+  | { say: "pong" };

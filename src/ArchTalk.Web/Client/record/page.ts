@@ -7,7 +7,7 @@ import type { Painter } from "../ink/painter";
 import type { Style } from "../scene/scene";
 import { pageData } from "../shared/page-data";
 import type { Desk, Growth } from "./desk";
-import type { Recorder } from "./recorder";
+import type { RecordingSession } from "./session";
 
 export interface BoardInfo {
   id: string;
@@ -30,7 +30,6 @@ export const page = pageData<{
 export const api = `/api/lessons/${page.lesson}`;
 
 export interface Machine {
-  recorder: Recorder;
   desk: Desk;
   painter: Painter;
   hands: Hands;
@@ -38,6 +37,7 @@ export interface Machine {
 }
 
 let kept: Machine | null = null;
+let keptSession: RecordingSession | null = null;
 
 /** The machine, once it is set up. */
 export function machine(): Machine {
@@ -54,4 +54,17 @@ export function hasMachine(): boolean {
 
 export function setMachine(made: Machine): void {
   kept = made;
+}
+
+/** The recording session, which is there before the boards are. */
+export function session(): RecordingSession {
+  if (!keptSession) {
+    throw new Error("The page is not set up yet.");
+  }
+
+  return keptSession;
+}
+
+export function setSession(made: RecordingSession): void {
+  keptSession = made;
 }

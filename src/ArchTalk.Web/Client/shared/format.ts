@@ -14,3 +14,8 @@ export function spoken(ms: number): string {
   const words = [part(Math.floor(seconds / 3600), "hour"), part(Math.floor(seconds / 60) % 60, "minute"), part(seconds % 60, "second")];
   return words.filter(Boolean).join(" ") || "0 seconds";
 }
+
+/** A day and a time of day as the reader's language writes them. */
+export function day(at: number | string): string {
+  return new Date(at).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+}

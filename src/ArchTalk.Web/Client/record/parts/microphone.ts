@@ -1,7 +1,7 @@
 import { part } from "../../shared/alpine";
 import { messageOf } from "../../shared/api";
-import { hasMachine, machine } from "../page";
-import { type Microphone, Recorder, testVoice } from "../recorder";
+import { canRecord, knownMicrophones, type Microphone, microphones, testVoice } from "../devices";
+import { session } from "../page";
 import type { RecordPage } from "./whole";
 
 const loudnessFloorDb = -60;
@@ -18,51 +18,68 @@ export const microphone = () =>
     isLoud: false,
     loudUntil: 0,
 
-    checkCanRecord(): void {
-      if (!Recorder.canRecord) {
+    watchMicrophones(): void {
+      if (!canRecord()) {
         this.microphoneFault =
           "This browser only lets a page record over HTTPS (or on this computer itself). Ask whoever runs Arch Talk to set up HTTPS; everything else works meanwhile, and the test voice shows how recording feels.";
+        return;
+      }
+
+      navigator.mediaDevices.addEventListener("devicechange", () => void this.devicesChanged());
+    },
+
+    // Devices have no names before the teacher has allowed one; then nothing is said.
+    async devicesChanged(): Promise<void> {
+      if (this.microphones.length === 0) {
+        return;
+      }
+
+      const found = await knownMicrophones();
+      const added = found.filter((m) => !this.microphones.some((known) => known.id === m.id));
+      this.microphones = found;
+      if (added.length > 0) {
+        this.notice = `There is a new microphone: ${added.map((m) => m.name).join(", ")}. ${this.isRecording ? "To use it, pause and choose it." : "Choose it at “Microphone” to use it."}`;
       }
     },
 
     async findMicrophones(): Promise<void> {
+      let found = "";
       try {
         this.microphoneFault = "";
-        this.microphones = await Recorder.microphones();
-        if (this.microphones.length === 0) {
+        this.microphones = await microphones();
+        found = this.microphones[0]?.id ?? "";
+        if (found === "") {
           throw new DOMException("", "NotFoundError");
         }
-
-        this.microphone = this.microphones[0]!.id;
       } catch (error) {
         this.microphoneFault = microphoneMessage(error);
-        this.microphone = "";
       }
 
-      await this.listen();
+      await this.listenTo(found);
     },
 
-    async useTestVoice(): Promise<void> {
-      this.microphone = testVoice;
-      this.microphoneFault = "";
-      await this.listen();
+    useTestVoice(): Promise<void> {
+      return this.listenTo(testVoice);
     },
 
     get isTestVoice(): boolean {
-      return this.microphone === testVoice;
+      return this.view.isTestVoice;
     },
 
-    get hasMicrophone(): boolean {
-      return this.microphone !== "";
+    /** The one that is chosen in the list. */
+    listen(): Promise<void> {
+      return this.listenTo(this.microphone);
     },
 
-    async listen(): Promise<void> {
-      if (!hasMachine() || this.microphone === "") {
+    async listenTo(id: string): Promise<void> {
+      this.microphone = id;
+      if (id === "") {
         return;
       }
 
       try {
-        await machine().recorder.listen(this.microphone);
+        this.microphoneFault = "";
+        await session().chooseMicrophone(id);
       } catch (error) {
         this.microphoneFault = microphoneMessage(error);
         this.microphone = "";
@@ -79,21 +96,12 @@ export const microphone = () =>
       this.isLoud = performance.now() < this.loudUntil;
     },
 
-    lostMicrophone(): void {
-      if (this.phase === "recording") {
-        this.pause();
-      }
-
-      this.microphone = "";
-      this.microphoneFault = "The microphone was unplugged or taken by another program. Recording is paused and everything is kept. Choose a microphone and go on.";
-    },
-
     get levelWidth(): object {
       return { width: `${this.level}%` };
     },
   });
 
-export function microphoneMessage(error: unknown): string {
+function microphoneMessage(error: unknown): string {
   switch (error instanceof DOMException ? error.name : "") {
     case "NotAllowedError":
       return "The browser was told not to let this page use the microphone. Allow it at the address bar and press “Use a microphone” again, or take the test voice.";

@@ -3,11 +3,15 @@ import { onWheel } from "../../input/looking";
 import { Painter } from "../../ink/painter";
 import { trailMs } from "../../scene/scene";
 import { part } from "../../shared/alpine";
+import { messageOf } from "../../shared/api";
+import { clock } from "../../shared/format";
 import { runKey } from "../../shared/shortcuts";
 import { Desk } from "../desk";
-import { hasMachine, machine, page, setMachine } from "../page";
-import { Recorder } from "../recorder";
+import { hasMachine, machine, page, session, setMachine, setSession } from "../page";
+import type { Leftover, OpenTake } from "../messages";
+import { RecordingSession } from "../session";
 import { loadBoards } from "../start";
+import { surroundings } from "../surroundings";
 import { type Choice, toolsOn } from "../tools";
 import type { RecordPage } from "./whole";
 
@@ -18,23 +22,49 @@ export const setup = () =>
     hasTried: false,
 
     async init(): Promise<void> {
-      this.checkCanRecord();
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
       window.addEventListener("beforeunload", (e) => {
-        if (this.isTaking) {
+        if (this.isTaking || !this.view.isKept) {
           e.preventDefault();
         }
       });
-      await this.loadWith(async () => {
-        await this.setUp();
-        await this.refreshTakes();
-      });
+      this.beginSession();
+      this.watchMicrophones();
+      await this.loadWith(() => this.setUp());
+    },
+
+    // The session is there at once: a microphone can be tried while the boards are still loading.
+    beginSession(): void {
+      const news = {
+        changed: () => this.show(),
+        level: (peak: number, rms: number) => this.hear(peak, rms),
+        begun: (opened: OpenTake) => this.beginOnBoards(opened),
+        takesChanged: () => this.loadAgain(),
+        ended: () => this.ended(),
+        wav: (file: ArrayBuffer, left: Leftover) => this.download(file, left),
+        fault: (error: unknown) => (this.fault = messageOf(error)),
+      };
+      const made = new RecordingSession(surroundings(news, (peak, rms) => !this.isRecording && this.hear(peak, rms)));
+      setSession(made);
+      made.begin();
+    },
+
+    /** Takes and boards anew, after something was sent; nothing is loaded twice when the page is opened. */
+    async loadAgain(): Promise<void> {
+      if (hasMachine()) {
+        await this.attempt(() => this.loadDesk());
+      }
+
+      await this.refreshTakes();
+      const { sentMs, left } = session().view;
+      if (sentMs > 0) {
+        this.notice = `What this browser still had of an interrupted take (${clock(sentMs)}) has been sent${left.length === 0 ? "; nothing is left behind" : ""}.`;
+      }
     },
 
     async setUp(): Promise<void> {
-      const recorder = hasMachine() ? machine().recorder : this.newRecorder();
       const canvas = this.$refs["board"] as HTMLCanvasElement;
-      const desk = await this.newDesk(recorder);
+      const desk = await this.newDesk();
       const { surface, window } = toolsOn(() => machine().desk, canvas, this.choice(), () => this.afterInput());
       const painter = new Painter(
         canvas,
@@ -51,9 +81,8 @@ export const setup = () =>
         this.noteUse();
         this.closeFamily();
       });
-      setMachine({ recorder, desk, painter, hands, window });
+      setMachine({ desk, painter, hands, window });
       this.afterInput();
-      recorder.check(page.lesson);
     },
 
     /** What the tools ask the page for, each time anew. */
@@ -74,40 +103,16 @@ export const setup = () =>
       };
     },
 
-    newRecorder(): Recorder {
-      return new Recorder(page, {
-        level: (peak, rms) => this.hear(peak, rms),
-        recorded: (ms) => (this.recordedMs = ms),
-        saved: (ms) => (this.savedMs = ms),
-        waiting: (_, reachable) => (this.reachable = reachable),
-        fenced: () => this.shutOut("This take is now being recorded in another tab or window, so this one has stopped. Everything up to here is saved."),
-        refused: (message) => this.shutOut(message),
-        checked: (sent) => {
-          if (sent > 0) {
-            this.notice = "What this browser still had of an interrupted take has been sent; nothing is missing.";
-          }
-
-          void this.refreshTakes();
-        },
-        elsewhere: () => (this.isElsewhere = true),
-        microphoneLost: () => this.lostMicrophone(),
-      });
-    },
-
-    async newDesk(recorder: Recorder): Promise<Desk> {
+    async newDesk(): Promise<Desk> {
       const empty = new Set(page.boards.filter((b) => b.kind === "empty").map((b) => b.id));
       const { boards, state } = await loadBoards(page.lesson, empty);
-      return new Desk(boards, state, page.styles, page.rules.growth, (event) => {
-        if (this.isRunning) {
-          recorder.happened(event);
-        }
-      });
+      return new Desk(boards, state, page.styles, page.rules.growth, (event) => session().happened(event));
     },
 
     /** The boards anew, after takes were put aside or back. */
     async loadDesk(): Promise<void> {
       machine().hands.drop(performance.now());
-      const desk = await this.newDesk(machine().recorder);
+      const desk = await this.newDesk();
       setMachine({ ...machine(), desk });
       this.afterInput();
     },

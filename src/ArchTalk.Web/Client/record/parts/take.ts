@@ -1,53 +1,68 @@
 import { part } from "../../shared/alpine";
-import { call, messageOf } from "../../shared/api";
+import { call } from "../../shared/api";
 import { clock } from "../../shared/format";
 import type { OpenTake } from "../messages";
-import { api, hasMachine, machine, page } from "../page";
-import { microphoneMessage } from "./microphone";
+import { hasMachine, machine, page, session } from "../page";
+import { firstView } from "../session";
+import { checkingWords, heldWords, savingWords } from "../words";
 import type { RecordPage } from "./whole";
 
-export type Phase = "ready" | "counting" | "recording" | "paused" | "saving";
-
-/** One recording pass: counting down, recording, holding, finishing. */
+/** One recording pass, as its session stands. */
 export const take = () =>
   part<RecordPage>()({
-    phase: "ready" as Phase,
+    view: firstView(),
     /** The browser is asking whether the microphone may be used. */
     isAsking: false,
-    countdown: 0,
     countFrom: "3",
-    recordedMs: 0,
-    savedMs: 0,
-    reachable: true,
 
-    // While a take runs the arch of steps gives way to the page's own bar.
-    enter(phase: Phase): void {
-      this.phase = phase;
-      document.body.classList.toggle("is-taking", this.isRunning || this.isSaving);
-    },
+    /** Shows the session as it is now. */
+    show(): void {
+      const before = this.view;
+      this.view = { ...session().view };
+      if (this.view.cause === "unplugged" && before.cause !== "unplugged") {
+        this.microphone = "";
+      }
 
-    get isRunning(): boolean {
-      return this.phase === "recording" || this.phase === "paused";
+      // While a take runs the arch of steps gives way to the page's own bar.
+      document.body.classList.toggle("is-taking", this.isTaking);
     },
 
     get isReady(): boolean {
-      return this.phase === "ready";
+      return this.view.phase === "ready";
     },
 
-    get isRecording(): boolean {
-      return this.phase === "recording";
-    },
-
-    get isPaused(): boolean {
-      return this.phase === "paused";
+    get isChecking(): boolean {
+      return this.view.phase === "checking";
     },
 
     get isCounting(): boolean {
-      return this.phase === "counting";
+      return this.view.phase === "counting";
+    },
+
+    get isRecording(): boolean {
+      return this.view.phase === "recording";
+    },
+
+    get isPaused(): boolean {
+      return this.view.phase === "paused";
+    },
+
+    /** Held, by the teacher or by something else. */
+    get isHeld(): boolean {
+      return this.isPaused || this.view.phase === "interrupted";
+    },
+
+    get isRunning(): boolean {
+      return this.isRecording || this.isHeld;
     },
 
     get isSaving(): boolean {
-      return this.phase === "saving";
+      return this.view.phase === "finishing";
+    },
+
+    /** The take goes on elsewhere, or nowhere. */
+    get isOut(): boolean {
+      return this.view.phase === "shutOut" || this.view.phase === "refused";
     },
 
     /** Whether the page's own bar stands in the place of the arch. */
@@ -55,127 +70,120 @@ export const take = () =>
       return this.isRunning || this.isSaving;
     },
 
+    get isBetweenTakes(): boolean {
+      return !this.isTaking && !this.isCounting;
+    },
+
+    get countdown(): string {
+      return this.view.countdown > 0 ? String(this.view.countdown) : "…";
+    },
+
+    get canStopCounting(): boolean {
+      return this.view.countdown > 0;
+    },
+
     get cannotStart(): boolean {
-      return this.phase !== "ready" || !this.loaded || page.boards.length === 0;
+      return !this.isReady || !this.loaded || page.boards.length === 0;
     },
 
     get cannotResume(): boolean {
-      return this.microphone === "";
+      return !this.view.hasMicrophone;
     },
 
     async start(): Promise<void> {
-      await this.record(() => call<OpenTake>("POST", `${api}/takes`));
+      if (await this.haveMicrophone()) {
+        session().start(Number(this.countFrom));
+      }
     },
 
     async goOn(): Promise<void> {
-      const open = this.openTake!;
-      await this.record(() => call<OpenTake>("POST", `${api}/takes/${open.id}/reopen`));
-    },
-
-    async record(open: () => Promise<OpenTake>): Promise<void> {
-      if (this.phase !== "ready" || this.isAsking || !(await this.haveMicrophone()) || !(await this.countDown())) {
-        return;
-      }
-
-      const { recorder, desk, hands } = machine();
-      try {
-        this.fault = "";
-        const opened = await open();
-
-        // What a hand is just doing was tried out, like everything before.
-        hands.drop(performance.now());
-        this.recordedMs = this.savedMs = opened.savedMs;
-        this.reachable = true;
-        await recorder.begin(page.lesson, opened);
-        this.enter("recording");
-        desk.beginTake(opened.nextAction, performance.now());
-        this.afterInput();
-      } catch (error) {
-        this.enter("ready");
-        this.fault = messageOf(error);
+      const open = this.openTake;
+      if (open && (await this.haveMicrophone())) {
+        session().goOn(open.id, Number(this.countFrom));
       }
     },
 
     // Whoever just presses Start is asked for the microphone then.
     async haveMicrophone(): Promise<boolean> {
-      if (this.microphone === "") {
+      if (!this.isReady || this.isAsking) {
+        return false;
+      }
+
+      if (!this.view.hasMicrophone) {
         this.isAsking = true;
         await this.findMicrophones();
         this.isAsking = false;
       }
 
-      return this.microphone !== "";
-    },
-
-    async countDown(): Promise<boolean> {
-      this.enter("counting");
-      for (this.countdown = Number(this.countFrom); this.countdown > 0; this.countdown--) {
-        await new Promise((later) => setTimeout(later, 1000));
-        if (!this.isCounting) {
-          return false;
-        }
-      }
-
-      return this.isCounting;
+      return this.view.hasMicrophone;
     },
 
     stopCounting(): void {
-      this.enter("ready");
+      session().stopCounting();
+    },
+
+    /** The boards as they were recorded; what was tried out, and what a hand is just doing, is gone. */
+    beginOnBoards(opened: OpenTake): void {
+      const { desk, hands } = machine();
+      this.fault = this.notice = "";
+      hands.drop(performance.now());
+      desk.beginTake(opened.nextAction, performance.now());
+      this.afterInput();
+      void navigator.storage?.persist?.();
     },
 
     pause(): void {
-      machine().recorder.setPaused(true);
-      this.enter("paused");
+      session().pause();
     },
 
     async resume(): Promise<void> {
-      try {
-        await machine().recorder.resume();
-        this.microphoneFault = "";
-        this.enter("recording");
-      } catch (error) {
-        this.microphoneFault = microphoneMessage(error);
-      }
+      this.fault = this.microphoneFault = "";
+      await session().resume();
     },
 
-    async finish(): Promise<void> {
-      if (this.isRunning) {
-        const { recorder, hands, desk } = machine();
-        hands.finish(performance.now());
-        this.enter("saving");
-        await recorder.end();
-        desk.keep();
-        location.href = `/lessons/${page.lesson}/refine?take=last`;
-      }
+    finish(): void {
+      machine().hands.finish(performance.now());
+      session().finish();
     },
 
-    shutOut(message: string): void {
-      this.fault = message;
+    ended(): void {
       if (hasMachine()) {
-        machine().recorder.release();
         machine().desk.keep();
       }
 
-      this.enter("ready");
-      this.microphone = "";
-      void this.refreshTakes();
+      location.href = `/lessons/${page.lesson}/refine?take=last`;
+    },
+
+    checkAgain(): void {
+      session().checkAgain();
+    },
+
+    async finishOpen(): Promise<void> {
+      if (this.isReady) {
+        await this.changeTakes(() => call("POST", `/api/lessons/${page.lesson}/takes/${this.openTake!.id}/finish`), "The take is finished.");
+      }
     },
 
     /** Where the take is safe, for the eye; it changes every second, so it isn't spoken. */
     get saved(): string {
-      return this.isRunning && this.reachable ? `saved up to ${clock(this.savedMs)}` : "";
+      return this.isRunning && !this.status ? `saved up to ${clock(this.view.savedMs)}` : "";
     },
 
     /** What matters enough to be spoken. */
     get status(): string {
-      if (this.isSaving) {
-        return this.reachable ? "Saving the last seconds…" : "The server can't be reached. Keep this page open; the rest is sent as soon as it answers.";
-      }
+      return savingWords(this.view);
+    },
 
-      return this.isRunning && !this.reachable ? `no connection: kept in this browser since ${clock(this.savedMs)}, sent when the server answers` : "";
+    /** Why the take is held or over, with what is kept and what to do. */
+    get held(): string {
+      return heldWords(this.view);
+    },
+
+    get checking(): string {
+      return checkingWords(this.view);
     },
 
     get time(): string {
-      return clock(this.recordedMs);
+      return clock(this.view.recordedMs);
     },
   });

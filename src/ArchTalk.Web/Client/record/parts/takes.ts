@@ -1,7 +1,7 @@
 import { part } from "../../shared/alpine";
 import { call, messageOf } from "../../shared/api";
 import { refreshArch } from "../../shared/arch";
-import { clock } from "../../shared/format";
+import { clock, day } from "../../shared/format";
 import { api } from "../page";
 import type { RecordPage } from "./whole";
 
@@ -12,6 +12,10 @@ export interface TakeInfo {
   lengthMs: number;
   isOpen: boolean;
   isAside: boolean;
+  /** The list had lost it; it was found on the server's disk. */
+  isFound: boolean;
+  /** The number its next record must have. */
+  next: number;
 }
 
 /** The takes there are, an interrupted one, and those that were put aside. */
@@ -19,8 +23,6 @@ export const takes = () =>
   part<RecordPage>()({
     takes: [] as TakeInfo[],
     aside: [] as TakeInfo[],
-    isElsewhere: false,
-
     async refreshTakes(): Promise<void> {
       try {
         const all = await call<TakeInfo[]>("GET", `${api}/takes`);
@@ -32,11 +34,16 @@ export const takes = () =>
     },
 
     get openTake(): TakeInfo | undefined {
-      return this.phase === "ready" ? this.takes.find((t) => t.isOpen) : undefined;
+      return this.isBetweenTakes ? this.takes.find((t) => t.isOpen) : undefined;
     },
 
     get hasOpenTake(): boolean {
       return this.openTake !== undefined;
+    },
+
+    /** Whether another tab of this browser is recording it. */
+    get isElsewhere(): boolean {
+      return this.view.elsewhere.includes(this.openTake?.id ?? "");
     },
 
     get openTakeLength(): string {
@@ -66,11 +73,7 @@ export const takes = () =>
 
     /** When a take that was put aside was begun, since it has no number. */
     takeDay(take: TakeInfo): string {
-      return new Date(take.startedAt).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
-    },
-
-    async finishOpen(): Promise<void> {
-      await this.changeTakes(() => call("POST", `${api}/takes/${this.openTake!.id}/finish`), "The take is finished.");
+      return `${day(take.startedAt)}${take.isFound ? ", found again" : ""}`;
     },
 
     async removeTake(take: TakeInfo): Promise<void> {

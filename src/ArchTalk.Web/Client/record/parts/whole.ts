@@ -4,6 +4,7 @@ import type { Shortcuts } from "../../shared/shortcuts";
 import type { Stepping } from "../../shared/stepping";
 import type { beside } from "./beside";
 import type { boards } from "./boards";
+import type { leftovers } from "./leftovers";
 import type { microphone } from "./microphone";
 import type { setup } from "./setup";
 import type { take } from "./take";
@@ -13,5 +14,5 @@ import type { toolbar } from "./toolbar";
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
-    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof takes>,
+    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
     ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}

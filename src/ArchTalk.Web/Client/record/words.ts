@@ -1,0 +1,94 @@
+// What the page says about a recording session: what happened, what is kept, what to do.
+
+import { clock } from "../shared/format";
+import type { SessionView } from "./session";
+
+/** Sound that waits for this long, in ms, shows that the line is slower than the voice. */
+const slowMs = 4000;
+
+/** A loss shorter than this, in ms, nobody hears. */
+const lossWorthSaying = 50;
+
+export function savingWords(view: SessionView): string {
+  if (view.phase !== "recording" && view.phase !== "paused" && view.phase !== "interrupted" && view.phase !== "finishing") {
+    return "";
+  }
+
+  const words: string[] = [];
+  const { trouble, ms } = view.waiting;
+  const since = view.phase === "finishing" ? "" : ` since ${clock(view.savedMs)}`;
+  if (trouble === "unreachable") {
+    words.push(`no connection: kept in this browser${since}, sent when the server answers.`);
+  } else if (trouble === "disk") {
+    words.push(`The server can't write to its disk: kept in this browser${since}, sent again and again. Tell whoever runs Arch Talk.`);
+  } else if (ms > slowMs) {
+    words.push(`slow connection: ${clock(ms)} still to send${about(view)}.`);
+  } else if (view.phase === "finishing") {
+    words.push("Saving the last seconds…");
+  }
+
+  if (!view.isKept) {
+    words.push("This browser keeps no copy (no room, or a private window): keep this page open until everything is saved.");
+  } else if (view.phase === "finishing" && words[0] !== "Saving the last seconds…") {
+    words.push("You may close this page; the rest is sent when you open it again.");
+  }
+
+  if (view.missingMs >= lossWorthSaying && view.phase !== "finishing") {
+    words.push(`${(view.missingMs / 1000).toFixed(1)} s of sound never arrived from the microphone.`);
+  }
+
+  return words.join(" ");
+}
+
+export function heldWords(view: SessionView): string {
+  const kept = `Recording is held, and everything up to ${clock(view.recordedMs)} is kept.`;
+  switch (view.cause) {
+    case "unplugged":
+      return `The microphone was unplugged or taken by another program. ${view.phase === "interrupted" ? `${kept} ` : ""}Choose a microphone and go on.`;
+    case "muted":
+      return `The microphone gives no sound: there is a call, or it was switched off. ${kept} Go on when it is back.`;
+    case "silent":
+      return `No sound arrives from the microphone any more. ${kept} Go on when it is back, or choose another microphone.`;
+    case "worker":
+      return view.phase === "interrupted"
+        ? `The part of this page that keeps the sound has stopped. What was said up to about ${clock(view.recordedMs)} is kept; what you do now is not recorded. Press “Go on”, and it begins anew.`
+        : "The part of this page that keeps the sound had stopped and was begun anew. Try once more.";
+    case "taken":
+      return "This take is now being recorded in another tab or window, so this one has stopped. Everything up to here is kept.";
+    case "finished":
+      return "This take was finished in another tab or window. What you recorded since then is kept in this browser; see what is left here, below.";
+    case "refused":
+      return "The server takes in no more of this take. What it has is kept, and the rest is kept in this browser; see what is left here, below.";
+    default:
+      return "";
+  }
+}
+
+export function checkingWords(view: SessionView): string {
+  if (view.cause === "check") {
+    return "What this browser still keeps of earlier takes could not be looked at. It is tried again by itself.";
+  }
+
+  if (view.waiting.records === 0) {
+    return "Looking for what this browser still keeps of earlier takes…";
+  }
+
+  const rest = `${clock(view.waiting.ms)} of an earlier take`;
+  switch (view.waiting.trouble) {
+    case "unreachable":
+      return `This browser still keeps ${rest}, and the server can't be reached. It is sent as soon as the server answers; nothing of it is lost.`;
+    case "disk":
+      return `This browser still keeps ${rest}, and the server can't write to its disk. Tell whoever runs Arch Talk; nothing of it is lost.`;
+    default:
+      return `Sending ${rest}${about(view)}. You may close this page and open it again meanwhile.`;
+  }
+}
+
+function about({ waiting }: SessionView): string {
+  if (waiting.restMs === null) {
+    return "";
+  }
+
+  const seconds = Math.ceil(waiting.restMs / 1000);
+  return seconds < 90 ? `, about ${seconds} s` : `, about ${Math.round(seconds / 60)} minutes`;
+}

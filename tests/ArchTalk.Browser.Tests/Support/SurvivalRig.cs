@@ -1,0 +1,309 @@
+using System.Globalization;
+using System.Runtime.InteropServices;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+using ArchTalk.Media;
+using OpenQA.Selenium;
+
+namespace ArchTalk.Browser.Tests.Support;
+
+/// <summary>What became of a take that was recorded while things were killed.</summary>
+/// <param name="Faults">What was done to it, in order.</param>
+/// <param name="LossesMs">What is missing at each place where a tab or a worker was killed, and at the end.</param>
+/// <param name="Problems">What must never be: sound in the wrong place, sound that the microphone didn't give, a promise not kept.</param>
+public sealed record SurvivalResult(int Seed, IReadOnlyList<string> Faults, IReadOnlyList<double> LossesMs, IReadOnlyList<string> Problems)
+{
+    public override string ToString() => string.Create(
+        CultureInfo.InvariantCulture,
+        $"seed {Seed}: {string.Join(", ", Faults)}; lost {string.Join(", ", LossesMs.Select(l => l.ToString("0", CultureInfo.InvariantCulture)))} ms{(Problems.Count > 0 ? "; " + string.Join("; ", Problems) : "")}");
+}
+
+/// <summary>
+/// Records takes with a microphone whose every sample is known, and kills the server, the tab, the worker and the network at random
+/// moments, from a seed. Afterwards the journal is compared with the microphone sample by sample.
+/// </summary>
+public sealed class SurvivalRig : IAsyncDisposable
+{
+    private const int MicrophoneSeconds = 120;
+
+    // A run of this many samples is found nowhere else in the microphone's noise.
+    private const int Key = 4;
+
+    private readonly TestFiles files = new();
+    private readonly Dictionary<long, int> places = [];
+    private short[] microphone = [];
+    private Server server = null!;
+    private Wire wire = null!;
+    private Chromium browser = null!;
+    private TeacherSession teacher = null!;
+    private int lessons;
+
+    private SurvivalRig()
+    {
+    }
+
+    public static async Task<SurvivalRig> StartAsync()
+    {
+        var rig = new SurvivalRig();
+        var random = new Random(17);
+        rig.microphone = [.. Enumerable.Range(0, MicrophoneSeconds * Clock.SampleRate).Select(_ => (short)random.Next(-9000, 9001))];
+        for (var i = 0; i + Key <= rig.microphone.Length; i++)
+        {
+            rig.places[KeyAt(rig.microphone, i)] = i;
+        }
+
+        await Voice.WriteWavAsync(rig.microphone, rig.files.Path("noise.wav"), CancellationToken.None);
+        rig.server = new Server(rig.files.Path("data"));
+        await rig.server.StartAsync();
+        rig.wire = new Wire(rig.server.Port);
+        rig.browser = new Chromium(rig.files.Path("noise.wav"));
+        rig.teacher = new TeacherSession(rig.browser, rig.wire.Address);
+        rig.teacher.FirstRun();
+        return rig;
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        browser.Dispose();
+        wire.Dispose();
+        await server.DisposeAsync();
+        files.Dispose();
+    }
+
+    public async Task<SurvivalResult> RunAsync(int seed)
+    {
+        var run = new Run(new Random(seed));
+        teacher.CreateLesson($"Survival {++lessons}");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        var faults = run.Random.Next(2, 5);
+        for (var i = 0; i < faults && !run.IsFinished; i++)
+        {
+            await Task.Delay(run.Random.Next(300, 2500));
+            await HarmAsync(run);
+        }
+
+        if (!run.IsFinished)
+        {
+            await Task.Delay(run.Random.Next(300, 1500));
+            run.Expect(RecordedMs());
+            teacher.Finish();
+        }
+
+        wire.Mend();
+        Compare(run);
+        return new(seed, run.Faults, run.Losses, run.Problems);
+    }
+
+    private async Task HarmAsync(Run run)
+    {
+        var random = run.Random;
+        switch (random.Next(7))
+        {
+            case 0:
+                run.Faults.Add("server killed");
+                await server.KillAsync();
+                await Task.Delay(random.Next(0, 3000));
+                await server.StartAsync();
+                break;
+            case 1:
+                run.Faults.Add("network pulled");
+                wire.Pull();
+                await Task.Delay(random.Next(500, 6000));
+                wire.PlugIn();
+                break;
+            case 2:
+                run.Faults.Add("50 kB/s");
+                wire.BytesPerSecond = 50_000;
+                break;
+            case 3:
+                run.Faults.Add("5 % of uploads lost, 5 % of answers");
+                (wire.LosesUploads, wire.LosesAnswers) = (0.05, 0.05);
+                break;
+            case 4:
+                run.Faults.Add("worker killed");
+                await KillWorkerAsync(run);
+                break;
+            case 5:
+                run.Faults.Add("tab killed");
+                await KillTabAsync(run, () => { });
+                break;
+            default:
+                run.Faults.Add("network pulled, tab killed, opened on a slow line");
+                wire.Pull();
+                await Task.Delay(random.Next(1000, 5000));
+                await KillTabAsync(run, () =>
+                {
+                    wire.PlugIn();
+                    wire.BytesPerSecond = random.Next(100_000, 400_000);
+                });
+                break;
+        }
+    }
+
+    private async Task KillWorkerAsync(Run run)
+    {
+        using (var worker = await Worker.OfAsync(browser.Driver))
+        {
+            run.Expect(RecordedMs());
+            await worker.KillAsync();
+        }
+
+        browser.UntilText("that keeps the sound has stopped", 40);
+        GoOnOrFinish(run, "Go on", "Finish");
+    }
+
+    private async Task KillTabAsync(Run run, Action before)
+    {
+        run.Expect(RecordedMs());
+        CloseTab();
+        await Task.Delay(run.Random.Next(0, 1500));
+        before();
+        teacher.OpenRecord();
+        GoOnOrFinish(run, "Go on with it", "Finish it as it is");
+    }
+
+    // As soon as it can be pressed.
+    private void GoOnOrFinish(Run run, string goOn, string finish)
+    {
+        run.IsFinished = run.Random.Next(3) == 0;
+        browser.Until(() => browser.Driver.FindElements(By.XPath($"//button[contains(normalize-space(.), '{(run.IsFinished ? finish : goOn)}')]")).FirstOrDefault(b => b is { Displayed: true, Enabled: true }), goOn, 120).Click();
+        if (run.IsFinished)
+        {
+            browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal) || browser.Script<bool>("return document.body.innerText.includes('Go to Refine')"), "the finished take", 120);
+        }
+        else
+        {
+            browser.Until(IsRecording, "the take going on", 90);
+        }
+    }
+
+    private bool IsRecording() => browser.Script<bool>("return document.querySelector('.record')?._x_dataStack?.[0].isRecording === true");
+
+    /// <summary>How much the page says is recorded, exactly.</summary>
+    private double RecordedMs() => browser.Script<double>("return document.querySelector('.record')._x_dataStack[0].view.recordedMs");
+
+    private void CloseTab()
+    {
+        var old = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        var fresh = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().Window(old);
+        browser.Driver.Close();
+        browser.Driver.SwitchTo().Window(fresh);
+        browser.Go(wire.Address + "/mark.svg");
+    }
+
+    // Each writer's sound against the microphone, and against what the page had said was recorded.
+    private void Compare(Run run)
+    {
+        var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).MaxBy(File.GetCreationTimeUtc)!;
+        Journal.TryRead(ReadShared(path), out var journal).ShouldBeTrue();
+        var take = Take.FromJournal(journal!);
+        run.Check(take.IsEnded, "the take has not ended");
+        run.Check(journal!.Records.All(r => r.Kind != JournalRecordKind.Lost), "records were declared lost");
+        run.Check(journal.Records.Zip(journal.Records.Skip(1)).All(p => p.First.Epoch <= p.Second.Epoch), "an older writer wrote after a newer one");
+        var end = 0L;
+        foreach (var epoch in journal.Records.GroupBy(r => r.Epoch).Where(g => g.Any(r => r.Kind == JournalRecordKind.Audio)))
+        {
+            end += CompareWriter([.. epoch], run);
+            if (run.Expected.Count > 0)
+            {
+                run.Losses.Add(run.Expected.Dequeue() - ((double)end / Clock.SamplesPerMillisecond));
+            }
+        }
+
+        run.Check(end == take.Length.Samples, $"the take is {take.Length.Samples} samples long and its writers together {end}");
+    }
+
+    /// <summary>The samples this writer added to the take.</summary>
+    private long CompareWriter(IReadOnlyList<JournalRecord> records, Run run)
+    {
+        var length = 0L;
+        foreach (var segment in records.Where(r => r.Kind == JournalRecordKind.Audio).Select(ChunkOf).GroupBy(c => c.Segment))
+        {
+            int? offset = null;
+            var expected = 0L;
+            foreach (var (_, first, samples) in segment)
+            {
+                run.Check(first >= expected, "sound that overlaps itself");
+                run.Check(first == expected || expected == 0, $"{first - expected} samples are missing in the middle");
+                length += samples.Length + (expected == 0 ? 0 : first - expected);
+                expected = first + samples.Length;
+
+                // Where the microphone was when the segment began; the same for all of it.
+                var at = Locate(samples);
+                if (at is null)
+                {
+                    run.Problems.Add($"sound at {first} that the microphone didn't give");
+                    continue;
+                }
+
+                var here = (int)(((at.Value - first) % microphone.Length + microphone.Length) % microphone.Length);
+                run.Check(offset is null || offset == here, $"sound at {first} lies {here - (offset ?? here)} samples from its place");
+                offset ??= here;
+                var wrong = samples.Where((s, i) => Math.Abs(s - microphone[(at.Value + i) % microphone.Length]) > 1).Count();
+                run.Check(wrong == 0, $"{wrong} samples at {first} differ from the microphone's");
+            }
+        }
+
+        return length;
+    }
+
+    // The recorder's scale differs from the file's by one in 32,768, so a sample may be one off.
+    private int? Locate(short[] samples)
+    {
+        for (var i = 0; i + Key <= samples.Length; i++)
+        {
+            if (places.TryGetValue(KeyAt(samples, i), out var found) && Enumerable.Range(0, Math.Min(200, samples.Length - i)).All(k => Math.Abs(samples[i + k] - microphone[(found + k) % microphone.Length]) <= 1))
+            {
+                return found - i < 0 ? found - i + microphone.Length : found - i;
+            }
+        }
+
+        return null;
+    }
+
+    private static (int Segment, long First, short[] Samples) ChunkOf(JournalRecord record)
+    {
+        var payload = record.Payload.Span;
+        return (BitConverter.ToInt32(payload), BitConverter.ToInt64(payload[4..]), MemoryMarshal.Cast<byte, short>(payload[12..]).ToArray());
+    }
+
+    private static long KeyAt(short[] samples, int at) => MemoryMarshal.Read<long>(MemoryMarshal.AsBytes(samples.AsSpan(at, Key)));
+
+    private static byte[] ReadShared(string path)
+    {
+        using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+        var bytes = new byte[file.Length];
+        file.ReadExactly(bytes);
+        return bytes;
+    }
+
+    private sealed class Run(Random random)
+    {
+        public Random Random { get; } = random;
+
+        public List<string> Faults { get; } = [];
+
+        public List<double> Losses { get; } = [];
+
+        public List<string> Problems { get; } = [];
+
+        /// <summary>How much the page said was recorded when each writer came to its end, in ms of the take.</summary>
+        public Queue<double> Expected { get; } = [];
+
+        public bool IsFinished { get; set; }
+
+        public void Expect(double ms) => Expected.Enqueue(ms);
+
+        public void Check(bool holds, string problem)
+        {
+            if (!holds)
+            {
+                Problems.Add(problem);
+            }
+        }
+    }
+}
