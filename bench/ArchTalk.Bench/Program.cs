@@ -1,6 +1,6 @@
 using ArchTalk.Bench;
 
-// The measurements that the README quotes. With a name (compile, journal, import, prepare, seek, ink) only that one is made.
+// The measurements that the README quotes. With a name (compile, journal, import, prepare, seek, ink, record, survival) only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),
@@ -9,6 +9,8 @@ var all = new (string Name, Func<Task> Run)[]
     ("prepare", PrepareBench.RunAsync),
     ("seek", SeekBench.RunAsync),
     ("ink", InkBench.RunAsync),
+    ("record", RecordBench.RunAsync),
+    ("survival", SurvivalBench.RunAsync),
 };
 foreach (var (name, run) in all.Where(b => args.Length == 0 || args.Contains(b.Name)))
 {

@@ -7,7 +7,7 @@ using CliWrap;
 
 namespace ArchTalk.Media;
 
-/// <summary>Voice as files: the copies students hear, the lossless master, and plain WAV.</summary>
+/// <summary>Voice as files: the copies students hear, and plain WAV.</summary>
 public static partial class Voice
 {
     /// <summary>AES TD1008, about -18 LUFS for speech (from memory).</summary>

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 using ArchTalk.Media;
@@ -55,6 +56,14 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         };
         """;
 
+    // A browser that doesn't give out a track's frames, and whose audio runs at another rate than the journal.
+    private const string NoFrames =
+        """
+        const Frames = window.MediaStreamTrackProcessor, Context = window.AudioContext;
+        delete window.MediaStreamTrackProcessor;
+        window.AudioContext = class extends Context { constructor(options) { super({ ...options, sampleRate: 32000 }); } };
+        """;
+
     private readonly TestFiles files = new();
 
     public void Dispose() => files.Dispose();
@@ -64,26 +73,9 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = new Server(files.Path("data"));
         await server.StartAsync();
-        using var browser = await OpenAsync();
+        using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
-        var drawn = 0;
-        var deadline = Stopwatch.StartNew();
-        while (drawn < Wanted && deadline.Elapsed < TimeSpan.FromSeconds(60))
-        {
-            // A little after each click was heard, pen events are dispatched that carry the click's own time.
-            var clicks = Clicks(browser).Where(c => c > startedAt).ToArray();
-            if (clicks.Length > drawn)
-            {
-                Tap(browser, drawn, clicks[drawn] / 1000 + (TimeOrigin(browser) / 1000));
-                drawn++;
-            }
-            else
-            {
-                await Task.Delay(100);
-            }
-        }
-
-        drawn.ShouldBe(Wanted);
+        await TapAtClicksAsync(browser, Wanted, _ => Task.CompletedTask);
         await Task.Delay(1200);
         teacher.Finish();
         var (timeline, address) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
@@ -97,12 +89,89 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         }
     }
 
+    /// <summary>The sound waits while the worker stands still, and lies where it was said.</summary>
+    [Theory]
+    [InlineData(150)]
+    [InlineData(500)]
+    [InlineData(2000)]
+    public async Task While_the_worker_is_held_up_every_stroke_stays_with_its_click(int heldMs)
+    {
+        const int Strokes = 12;
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = await OpenAsync(Listener);
+        var teacher = Begin(browser, server.Address);
+        using var worker = await Worker.OfAsync(browser.Driver);
+        var holds = Task.CompletedTask;
+        await TapAtClicksAsync(browser, Strokes, async drawn =>
+        {
+            if (drawn % 3 == 1)
+            {
+                await holds;
+                holds = worker.HoldAsync(heldMs);
+            }
+        });
+        await holds;
+        await Task.Delay(1200);
+        teacher.Finish();
+        ShouldBeTogether(Strokes, $"held for {heldMs} ms");
+    }
+
+    [Fact]
+    public async Task Through_the_audio_worklet_at_another_rate_strokes_are_born_with_their_clicks()
+    {
+        const int Strokes = 12;
+        await using var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        using var browser = await OpenAsync(NoFrames + Listener.Replace("new MediaStreamTrackProcessor", "new Frames", StringComparison.Ordinal));
+        var teacher = Begin(browser, server.Address);
+        browser.Script<bool>("return 'MediaStreamTrackProcessor' in window").ShouldBeFalse();
+        await TapAtClicksAsync(browser, Strokes, _ => Task.CompletedTask);
+        await Task.Delay(1200);
+        teacher.Finish();
+        ShouldBeTogether(Strokes, "audio worklet at 32 kHz");
+    }
+
+    // In the take as it was journalled: what is missing is missing there, and nothing lies beside its click.
+    private void ShouldBeTogether(int strokes, string name)
+    {
+        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        List<double> births = [.. take.Actions.OfType<StrokeDrawn>().Select(s => (double)s.At.Samples / Clock.SamplesPerMillisecond)];
+        births.Count.ShouldBe(strokes);
+        var differences = Differences(births, TestFiles.FindClicks(take.ToSamples()));
+        Report($"{name}, {take.Sound.Where(s => s.IsMissing).Sum(s => s.Length.Milliseconds)} ms missing", differences);
+        differences.Max(Math.Abs).ShouldBeLessThanOrEqualTo(MostMs, name);
+    }
+
+    // A little after each click was heard, pen events are dispatched that carry the click's own time.
+    private async Task TapAtClicksAsync(Chromium browser, int wanted, Func<int, Task> afterEach)
+    {
+        var drawn = 0;
+        var deadline = Stopwatch.StartNew();
+        while (drawn < wanted && deadline.Elapsed < TimeSpan.FromSeconds(90))
+        {
+            var clicks = Clicks(browser).Where(c => c > startedAt).ToArray();
+            if (clicks.Length > drawn)
+            {
+                Tap(browser, drawn, clicks[drawn] / 1000 + (TimeOrigin(browser) / 1000));
+                drawn++;
+                await afterEach(drawn);
+            }
+            else
+            {
+                await Task.Delay(100);
+            }
+        }
+
+        drawn.ShouldBe(wanted);
+    }
+
     [Fact]
     public async Task Live_strokes_are_born_with_the_sound_of_the_moment()
     {
         await using var server = new Server(files.Path("data"));
         await server.StartAsync();
-        using var browser = await OpenAsync();
+        using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         await Task.Delay(2500);
 
@@ -138,10 +207,10 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     private double startedAt;
     private System.Drawing.Point canvas;
 
-    private async Task<Chromium> OpenAsync()
+    private async Task<Chromium> OpenAsync(string script)
     {
         var browser = new Chromium(await files.ClicksAsync(60));
-        browser.Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = Listener });
+        browser.Before(script);
         return browser;
     }
 

@@ -228,6 +228,22 @@ public sealed class RecordingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Guessing_tokens_is_slowed_down()
+    {
+        using var http = app.CreateClient();
+        var answers = new Dictionary<HttpStatusCode, int>();
+        for (var i = 0; i < 3000 && !answers.ContainsKey(HttpStatusCode.TooManyRequests); i++)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") { Content = new ByteArrayContent([]) };
+            request.Headers.Add("X-Take-Token", "guess");
+            using var answer = await http.SendAsync(request);
+            answers[answer.StatusCode] = answers.GetValueOrDefault(answer.StatusCode) + 1;
+        }
+
+        answers.Keys.Order().ShouldBe([HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests]);
+    }
+
+    [Fact]
     public async Task A_disk_that_fails_is_named_and_nothing_counts_as_saved()
     {
         var id = Guid.CreateVersion7();

@@ -54,7 +54,11 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
         var read = new List<Take>();
         foreach (var take in takes)
         {
-            read.Add(await TakeJournals.ReadAsync(files.Journal(lesson, take.Id), cancel));
+            // One that was only just begun has no sound yet.
+            if (await TakeJournals.ReadAsync(files.Journal(lesson, take.Id), cancel) is { Length.Samples: > 0 } heard)
+            {
+                read.Add(heard);
+            }
         }
 
         var timeline = TimelineCompiler.Compile([.. boards.Select(b => b.ToCore())], TakeRange.EndToEnd(read));

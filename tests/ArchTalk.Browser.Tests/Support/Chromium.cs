@@ -9,7 +9,7 @@ public sealed class Chromium : IDisposable
     private readonly string profile;
     private readonly bool ownsProfile;
 
-    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false, bool touch = false, bool dark = false, double scale = 1)
+    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false, bool touch = false, bool dark = false, double scale = 1, string? host = null)
     {
         ownsProfile = profile is null;
         this.profile = profile ?? Directory.CreateTempSubdirectory("archtalk-browser-").FullName;
@@ -22,6 +22,12 @@ public sealed class Chromium : IDisposable
         if (microphone is not null)
         {
             options.AddArgument($"--use-file-for-fake-audio-capture={microphone}");
+        }
+
+        if (host is not null)
+        {
+            // A name of a school's network, which browsers don't trust over plain HTTP.
+            options.AddArgument($"--host-resolver-rules=MAP {host} 127.0.0.1");
         }
 
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
@@ -53,6 +59,21 @@ public sealed class Chromium : IDisposable
     public ChromeDriver Driver { get; }
 
     public void Go(string address) => Driver.Navigate().GoToUrl(address);
+
+    /// <summary>Runs a script in every page from now on, before the page's own.</summary>
+    public void Before(string script) =>
+        Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = script });
+
+    /// <summary>Closes the tab without asking whether it may be left; an empty one takes its place.</summary>
+    public void CloseTab()
+    {
+        var old = Driver.CurrentWindowHandle;
+        Driver.SwitchTo().NewWindow(WindowType.Tab);
+        var fresh = Driver.CurrentWindowHandle;
+        Driver.SwitchTo().Window(old);
+        Driver.Close();
+        Driver.SwitchTo().Window(fresh);
+    }
 
     public IWebElement Find(string css) => Driver.FindElement(By.CssSelector(css));
 

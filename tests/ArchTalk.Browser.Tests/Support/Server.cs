@@ -19,6 +19,8 @@ public sealed class Server : IAsyncDisposable
 
     public int Port { get; }
 
+    public int ProcessId => process!.Id;
+
     public string Address => $"http://127.0.0.1:{Port}";
 
     public static int FreePort()
@@ -29,6 +31,27 @@ public sealed class Server : IAsyncDisposable
     }
 
     public async Task StartAsync()
+    {
+        Launch();
+        using var http = new HttpClient();
+        for (var attempt = 0; attempt < 200; attempt++)
+        {
+            try
+            {
+                await http.GetAsync($"{Address}/mark.svg");
+                return;
+            }
+            catch (HttpRequestException) when (!process!.HasExited)
+            {
+                await Task.Delay(100);
+            }
+        }
+
+        throw new TimeoutException("The server did not start within 20 seconds.");
+    }
+
+    /// <summary>Starts the process and doesn't wait until it answers.</summary>
+    public void Launch()
     {
         var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Repository.Web, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
         foreach (var argument in new[] { typeof(ArchTalk.Web.Setup.ArchTalkOptions).Assembly.Location, "--urls", Address, "--contentRoot", Repository.Web })
@@ -43,21 +66,6 @@ public sealed class Server : IAsyncDisposable
         process.ErrorDataReceived += (_, _) => { };
         process.BeginOutputReadLine();
         process.BeginErrorReadLine();
-        using var http = new HttpClient();
-        for (var attempt = 0; attempt < 200; attempt++)
-        {
-            try
-            {
-                await http.GetAsync($"{Address}/mark.svg");
-                return;
-            }
-            catch (HttpRequestException) when (!process.HasExited)
-            {
-                await Task.Delay(100);
-            }
-        }
-
-        throw new TimeoutException("The server did not start within 20 seconds.");
     }
 
     /// <summary>kill -9: no chance to finish anything.</summary>

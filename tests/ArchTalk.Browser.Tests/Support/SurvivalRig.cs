@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Runtime.InteropServices;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
-using ArchTalk.Media;
 using OpenQA.Selenium;
 
 namespace ArchTalk.Browser.Tests.Support;
@@ -24,14 +23,8 @@ public sealed record SurvivalResult(int Seed, IReadOnlyList<string> Faults, IRea
 /// </summary>
 public sealed class SurvivalRig : IAsyncDisposable
 {
-    private const int MicrophoneSeconds = 120;
-
-    // A run of this many samples is found nowhere else in the microphone's noise.
-    private const int Key = 4;
-
     private readonly TestFiles files = new();
-    private readonly Dictionary<long, int> places = [];
-    private short[] microphone = [];
+    private readonly KnownMicrophone microphone = new(seed: 17);
     private Server server = null!;
     private Wire wire = null!;
     private Chromium browser = null!;
@@ -45,14 +38,7 @@ public sealed class SurvivalRig : IAsyncDisposable
     public static async Task<SurvivalRig> StartAsync()
     {
         var rig = new SurvivalRig();
-        var random = new Random(17);
-        rig.microphone = [.. Enumerable.Range(0, MicrophoneSeconds * Clock.SampleRate).Select(_ => (short)random.Next(-9000, 9001))];
-        for (var i = 0; i + Key <= rig.microphone.Length; i++)
-        {
-            rig.places[KeyAt(rig.microphone, i)] = i;
-        }
-
-        await Voice.WriteWavAsync(rig.microphone, rig.files.Path("noise.wav"), CancellationToken.None);
+        rig.microphone.WriteWav(rig.files.Path("noise.wav"));
         rig.server = new Server(rig.files.Path("data"));
         await rig.server.StartAsync();
         rig.wire = new Wire(rig.server.Port);
@@ -157,7 +143,10 @@ public sealed class SurvivalRig : IAsyncDisposable
     private async Task KillTabAsync(Run run, Action before)
     {
         run.Expect(RecordedMs());
-        CloseTab();
+        browser.CloseTab();
+
+        // The new tab shows no page of ours yet, so the teacher goes there by the address.
+        browser.Go(wire.Address + "/mark.svg");
         await Task.Delay(run.Random.Next(0, 1500));
         before();
         teacher.OpenRecord();
@@ -184,25 +173,13 @@ public sealed class SurvivalRig : IAsyncDisposable
     /// <summary>How much the page says is recorded, exactly.</summary>
     private double RecordedMs() => browser.Script<double>("return document.querySelector('.record')._x_dataStack[0].view.recordedMs");
 
-    private void CloseTab()
-    {
-        var old = browser.Driver.CurrentWindowHandle;
-        browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
-        var fresh = browser.Driver.CurrentWindowHandle;
-        browser.Driver.SwitchTo().Window(old);
-        browser.Driver.Close();
-        browser.Driver.SwitchTo().Window(fresh);
-        browser.Go(wire.Address + "/mark.svg");
-    }
-
     // Each writer's sound against the microphone, and against what the page had said was recorded.
     private void Compare(Run run)
     {
-        var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).MaxBy(File.GetCreationTimeUtc)!;
-        Journal.TryRead(ReadShared(path), out var journal).ShouldBeTrue();
-        var take = Take.FromJournal(journal!);
+        var journal = Journals.ReadAll(files.Path("data"))[^1];
+        var take = Take.FromJournal(journal);
         run.Check(take.IsEnded, "the take has not ended");
-        run.Check(journal!.Records.All(r => r.Kind != JournalRecordKind.Lost), "records were declared lost");
+        run.Check(journal.Records.All(r => r.Kind != JournalRecordKind.Lost), "records were declared lost");
         run.Check(journal.Records.Zip(journal.Records.Skip(1)).All(p => p.First.Epoch <= p.Second.Epoch), "an older writer wrote after a newer one");
         var end = 0L;
         foreach (var epoch in journal.Records.GroupBy(r => r.Epoch).Where(g => g.Any(r => r.Kind == JournalRecordKind.Audio)))
@@ -232,18 +209,20 @@ public sealed class SurvivalRig : IAsyncDisposable
                 length += samples.Length + (expected == 0 ? 0 : first - expected);
                 expected = first + samples.Length;
 
-                // Where the microphone was when the segment began; the same for all of it.
-                var at = Locate(samples);
+                // The first samples of a segment still hear the silence before it.
+                var settled = first == 0 ? KnownMicrophone.Settling : 0;
+                var at = microphone.Locate(samples.AsSpan(settled));
                 if (at is null)
                 {
                     run.Problems.Add($"sound at {first} that the microphone didn't give");
                     continue;
                 }
 
-                var here = (int)(((at.Value - first) % microphone.Length + microphone.Length) % microphone.Length);
+                // Where the microphone was when the segment began; the same for all of it.
+                var here = (int)((((at.Value - first - settled) % microphone.Length) + microphone.Length) % microphone.Length);
                 run.Check(offset is null || offset == here, $"sound at {first} lies {here - (offset ?? here)} samples from its place");
                 offset ??= here;
-                var wrong = samples.Where((s, i) => Math.Abs(s - microphone[(at.Value + i) % microphone.Length]) > 1).Count();
+                var wrong = microphone.Differing(samples.AsSpan(settled), at.Value);
                 run.Check(wrong == 0, $"{wrong} samples at {first} differ from the microphone's");
             }
         }
@@ -251,34 +230,10 @@ public sealed class SurvivalRig : IAsyncDisposable
         return length;
     }
 
-    // The recorder's scale differs from the file's by one in 32,768, so a sample may be one off.
-    private int? Locate(short[] samples)
-    {
-        for (var i = 0; i + Key <= samples.Length; i++)
-        {
-            if (places.TryGetValue(KeyAt(samples, i), out var found) && Enumerable.Range(0, Math.Min(200, samples.Length - i)).All(k => Math.Abs(samples[i + k] - microphone[(found + k) % microphone.Length]) <= 1))
-            {
-                return found - i < 0 ? found - i + microphone.Length : found - i;
-            }
-        }
-
-        return null;
-    }
-
     private static (int Segment, long First, short[] Samples) ChunkOf(JournalRecord record)
     {
         var payload = record.Payload.Span;
         return (BitConverter.ToInt32(payload), BitConverter.ToInt64(payload[4..]), MemoryMarshal.Cast<byte, short>(payload[12..]).ToArray());
-    }
-
-    private static long KeyAt(short[] samples, int at) => MemoryMarshal.Read<long>(MemoryMarshal.AsBytes(samples.AsSpan(at, Key)));
-
-    private static byte[] ReadShared(string path)
-    {
-        using var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
-        var bytes = new byte[file.Length];
-        file.ReadExactly(bytes);
-        return bytes;
     }
 
     private sealed class Run(Random random)

@@ -92,7 +92,10 @@ public sealed class TeacherSession(Chromium browser, string server)
 
     /// <summary>Waits until the clock on the page has passed so many seconds.</summary>
     public void UntilRecorded(double seconds, int within = 60) =>
-        Browser.Until(() => Seconds(Browser.Find("[role=timer]").Text) >= Math.Floor(seconds) && IsRecording(), $"{seconds} s recorded", within);
+        Browser.Until(() => RecordedSeconds() >= Math.Floor(seconds) && IsRecording(), $"{seconds} s recorded", within);
+
+    /// <summary>What the clock on the page shows, in seconds.</summary>
+    public double RecordedSeconds() => Seconds(Browser.Find("[role=timer]").Text);
 
     public void UntilSaved(double seconds, int within = 30) => Browser.Until(
         () => Browser.Script<string>("return document.body.innerText") is var text

@@ -22,7 +22,7 @@ public sealed class Worker : IDisposable
     /// <summary>Attaches to the worker of the page at an address.</summary>
     public static async Task<Worker> OfAsync(ChromeDriver driver)
     {
-        var chrome = (Dictionary<string, object>)driver.Capabilities.GetCapability("goog:chromeOptions");
+        var chrome = (Dictionary<string, object>)driver.Capabilities.GetCapability("goog:chromeOptions")!;
         using var http = new HttpClient();
         using var version = JsonDocument.Parse(await http.GetStringAsync($"http://{chrome["debuggerAddress"]}/json/version"));
         var worker = new Worker();
@@ -41,9 +41,17 @@ public sealed class Worker : IDisposable
     /// <summary>It ends in the middle of whatever it does.</summary>
     public Task KillAsync() => RunAsync("self.close()");
 
-    public void Dispose() => socket.Dispose();
+    /// <summary>Memory of its scripts that is in use, in bytes, after what nobody needs was collected.</summary>
+    public async Task<double> UsedBytesAsync()
+    {
+        await AskAsync("HeapProfiler.collectGarbage", new { }, session);
+        return (await AskAsync("Runtime.getHeapUsage", new { }, session)).GetProperty("usedSize").GetDouble();
+    }
 
-    private Task RunAsync(string script) => AskAsync("Runtime.evaluate", new { expression = script }, session);
+    /// <summary>Runs a script in it.</summary>
+    public Task RunAsync(string script) => AskAsync("Runtime.evaluate", new { expression = script }, session);
+
+    public void Dispose() => socket.Dispose();
 
     private async Task<JsonElement> AskAsync(string method, object parameters, string? sessionId = null)
     {

@@ -28,6 +28,9 @@ const openWithinMs = 10_000;
 const say = (message: FromWorker, transfer: Transferable[] = []) => self.postMessage(message, { transfer });
 const lockName = (take: string) => `archtalk-take-${take}`;
 
+/** Over plain HTTP browsers give none; then the server alone tells writers apart. */
+const locks: LockManager | undefined = navigator.locks;
+
 const keeper: Promise<Keeper> = Promise.race([DiskKeeper.open(), realPauses.pause(openWithinMs).then(() => null)])
   .catch(() => null)
   .then((disk) => new SafeKeeper(disk, () => say({ say: "unkept" })));
@@ -64,8 +67,8 @@ async function check(lesson: string, takeOver: string | null): Promise<void> {
   const elsewhere = new Set<string>();
   let sentMs = 0;
   for (const writer of (await kept.writers()).filter((w) => w.lesson === lesson)) {
-    const send = async (lock: Lock | null): Promise<void> => {
-      if (!lock) {
+    const send = async (isFree: boolean): Promise<void> => {
+      if (!isFree) {
         elsewhere.add(writer.take);
         return;
       }
@@ -74,28 +77,43 @@ async function check(lesson: string, takeOver: string | null): Promise<void> {
       sentMs += found.sentMs;
       left.push(...found.left);
     };
-    await (writer.take === takeOver ? takenOver(writer.take, send) : navigator.locks.request(lockName(writer.take), { ifAvailable: true }, send));
+    await (writer.take === takeOver ? takenOver(writer.take, send) : ifFree(writer.take, send));
   }
 
   say({ say: "checked", sentMs, left, elsewhere: [...elsewhere] });
 }
 
+async function ifFree(take: string, work: (isFree: boolean) => Promise<void>): Promise<void> {
+  if (!locks) {
+    await work(true);
+    return;
+  }
+
+  await locks.request(lockName(take), { ifAvailable: true }, (lock) => work(lock !== null));
+}
+
 // The other tab writes what it has and lets go; if it doesn't answer, the take is taken from it.
-async function takenOver(take: string, work: (lock: Lock | null) => Promise<void>): Promise<void> {
+async function takenOver(take: string, work: (isFree: boolean) => Promise<void>): Promise<void> {
   tabs.postMessage(take);
+  if (!locks) {
+    await realPauses.pause(answerWithinMs);
+    await work(true);
+    return;
+  }
+
   let begun = false;
-  const begin = (lock: Lock | null): Promise<void> => {
+  const begin = (): Promise<void> => {
     begun = true;
-    return work(lock);
+    return work(true);
   };
   try {
-    await navigator.locks.request(lockName(take), { signal: AbortSignal.timeout(answerWithinMs) }, begin);
+    await locks.request(lockName(take), { signal: AbortSignal.timeout(answerWithinMs) }, begin);
   } catch (error) {
     if (begun) {
       throw error;
     }
 
-    await navigator.locks.request(lockName(take), { steal: true }, begin);
+    await locks.request(lockName(take), { steal: true }, begin);
   }
 }
 
@@ -124,8 +142,8 @@ async function sendOn(key: WriterKey, lesson: string, into: OpenTake, isNewTake:
 
   // From here on it is kept under its new name.
   await kept.forgetWriter(key.take, key.epoch);
-  const { left } = await navigator.locks.request(lockName(into.take), () => sendRest(kept, next));
-  say({ say: "sentOn", left });
+  const { sentMs } = await sendRest(kept, next);
+  say({ say: "sentOn", sentMs });
 }
 
 async function writerOf(kept: Keeper, key: WriterKey): Promise<KeptWriter> {
@@ -166,8 +184,9 @@ async function open(lesson: string, take: OpenTake, pageOrigin: number): Promise
 // As long as it is held, other tabs know that the take is being recorded here.
 function hold(take: string): void {
   const held = new Promise<void>((giveBack) => (recording!.giveBack = giveBack));
-  navigator.locks.request(lockName(take), { steal: true }, () => held).catch(() => {
-    if (recording?.key.take === take) {
+  locks?.request(lockName(take), { steal: true }, () => held).catch((error: unknown) => {
+    const isStolen = error instanceof DOMException && error.name === "AbortError";
+    if (isStolen && recording?.key.take === take) {
       void giveAway();
     }
   });

@@ -107,6 +107,10 @@ class StreamMicrophone implements OpenMicrophone {
       return;
     }
 
+    if (!this.context.audioWorklet) {
+      throw new Error("This browser records over HTTPS only. Ask whoever runs Arch Talk to set it up; everything else works meanwhile.");
+    }
+
     await this.context.audioWorklet.addModule(this.worklet);
     const node = new AudioWorkletNode(this.context, "capture", { numberOfInputs: 1, numberOfOutputs: 0 });
     const channel = new MessageChannel();

@@ -78,6 +78,6 @@ export type FromWorker =
   /** The worker can't go on. */
   | { say: "failed"; message: string }
   | { say: "ended" }
-  | { say: "sentOn"; left: Leftover[] }
+  | { say: "sentOn"; sentMs: number }
   | { say: "wav"; wav: ArrayBuffer; key: WriterKey }
   | { say: "pong" };

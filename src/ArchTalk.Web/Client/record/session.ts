@@ -117,6 +117,8 @@ export class RecordingSession {
   private pings = 0;
   private afterCheck: (() => Promise<void>) | null = null;
   private takeOver: string | null = null;
+  /** Of what was left and sent when the teacher said so, until it is told. */
+  private sentOnMs = 0;
   private readonly backoff = new Backoff();
 
   constructor(private readonly around: Surroundings) {
@@ -157,7 +159,8 @@ export class RecordingSession {
     this.takeOver = null;
     this.view.left = message.left;
     this.view.elsewhere = message.elsewhere;
-    this.view.sentMs = message.sentMs;
+    this.view.sentMs = message.sentMs + this.sentOnMs;
+    this.sentOnMs = 0;
     this.view.waiting = nothingWaits;
 
     // Whoever goes on with a take must see what is on its boards.
@@ -212,7 +215,7 @@ export class RecordingSession {
 
   discard(left: Leftover): void {
     this.worker.post({ say: "discard", key: { take: left.take, epoch: left.epoch } });
-    this.view.left = this.view.left.filter((l) => l !== left);
+    this.view.left = this.view.left.filter((l) => l.take !== left.take || l.epoch !== left.epoch);
     this.around.news.changed();
   }
 
@@ -469,6 +472,7 @@ export class RecordingSession {
 
         return;
       case "sentOn":
+        this.sentOnMs = message.sentMs;
         this.check(null);
         return;
       case "wav":

@@ -9,35 +9,46 @@ const slowMs = 4000;
 /** A loss shorter than this, in ms, nobody hears. */
 const lossWorthSaying = 50;
 
+/** In a few words for the bar: how the saving goes when it doesn't go by itself. */
 export function savingWords(view: SessionView): string {
-  if (view.phase !== "recording" && view.phase !== "paused" && view.phase !== "interrupted" && view.phase !== "finishing") {
+  const { trouble, ms } = view.waiting;
+  const since = view.phase === "finishing" ? "" : ` since ${clock(view.savedMs)}`;
+  if (!isOpen(view)) {
     return "";
   }
 
+  switch (trouble) {
+    case "unreachable":
+      return `no connection: kept in this browser${since}, sent when the server answers`;
+    case "disk":
+      return `the server can't write to its disk: kept in this browser${since}`;
+    default:
+      return ms > slowMs ? `slow connection: ${clock(ms)} still to send${about(view)}` : view.phase === "finishing" ? "Saving the last seconds…" : "";
+  }
+}
+
+/** What the teacher should know or do about it, in whole sentences. */
+export function adviceWords(view: SessionView): string {
   const words: string[] = [];
-  const { trouble, ms } = view.waiting;
-  const since = view.phase === "finishing" ? "" : ` since ${clock(view.savedMs)}`;
-  if (trouble === "unreachable") {
-    words.push(`no connection: kept in this browser${since}, sent when the server answers.`);
-  } else if (trouble === "disk") {
-    words.push(`The server can't write to its disk: kept in this browser${since}, sent again and again. Tell whoever runs Arch Talk.`);
-  } else if (ms > slowMs) {
-    words.push(`slow connection: ${clock(ms)} still to send${about(view)}.`);
-  } else if (view.phase === "finishing") {
-    words.push("Saving the last seconds…");
+  if (isOpen(view) && !view.isKept) {
+    words.push("This browser keeps no copy (no room, or a private window). Keep this page open until everything is saved.");
+  } else if (view.phase === "finishing" && (view.waiting.trouble || view.waiting.ms > slowMs)) {
+    words.push("You may close this page. The rest is kept in this browser and sent when you open it again.");
   }
 
-  if (!view.isKept) {
-    words.push("This browser keeps no copy (no room, or a private window): keep this page open until everything is saved.");
-  } else if (view.phase === "finishing" && words[0] !== "Saving the last seconds…") {
-    words.push("You may close this page; the rest is sent when you open it again.");
+  if (isOpen(view) && view.waiting.trouble === "disk") {
+    words.push("The server's disk is full or broken. Nothing is lost while this browser keeps it; tell whoever runs Arch Talk.");
   }
 
-  if (view.missingMs >= lossWorthSaying && view.phase !== "finishing") {
-    words.push(`${(view.missingMs / 1000).toFixed(1)} s of sound never arrived from the microphone.`);
+  if (isOpen(view) && view.missingMs >= lossWorthSaying) {
+    words.push(`${(view.missingMs / 1000).toFixed(1)} s of sound never arrived from the microphone; the place is kept silent.`);
   }
 
   return words.join(" ");
+}
+
+function isOpen({ phase }: SessionView): boolean {
+  return phase === "recording" || phase === "paused" || phase === "interrupted" || phase === "finishing";
 }
 
 export function heldWords(view: SessionView): string {

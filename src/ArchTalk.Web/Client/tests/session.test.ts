@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { FromWorker, Leftover, OpenTake, ToWorker } from "../record/messages";
 import { type OpenMicrophone, type Phase, RecordingSession, voicesDiffer } from "../record/session";
-import { heldWords, savingWords } from "../record/words";
+import { adviceWords, heldWords, savingWords } from "../record/words";
 
 const opened = (more: Partial<OpenTake> = {}): OpenTake => (
   { take: "t1", token: "k", epoch: 1, next: 0, savedMs: 0, nextSegment: 0, nextAction: 1, isTestVoice: null, ...more });
@@ -175,7 +175,7 @@ test("what is left is shown, made a take of its own, sent on, kept as a file or 
   assert.deepEqual(s.around.calls, ["start"]);
   assert.equal(s.phase(), "checking");
   assert.deepEqual(s.worker().told.at(-1), { say: "sendOn", key: { take: "t0", epoch: 1 }, into: opened({ take: "t9" }), lesson: "l", isNewTake: true });
-  await s.hear({ say: "sentOn", left: [] });
+  await s.hear({ say: "sentOn", sentMs: 25_000 });
   await s.checked({ left: [kept] });
 
   s.around.answer = opened({ take: "t0", next: 9 });
@@ -185,14 +185,17 @@ test("what is left is shown, made a take of its own, sent on, kept as a file or 
   s.around.answer = opened({ take: "t0", next: 7, epoch: 3 });
   await s.session.sendOn(kept);
   assert.equal((s.worker().told.at(-1) as { isNewTake: boolean }).isNewTake, false);
-  await s.hear({ say: "sentOn", left: [] });
+  await s.hear({ say: "sentOn", sentMs: 25_000 });
   await s.checked({ left: [kept] });
+  assert.equal(s.session.view.sentMs, 25_000);
 
   s.session.saveAsWav(kept);
   await s.hear({ say: "wav", wav: new ArrayBuffer(44), key: kept });
   assert.equal(s.around.wavs, 1);
   assert.equal(s.session.view.left.length, 1, "a file is a copy");
-  s.session.discard(kept);
+
+  // The page gives back a copy of what it was shown.
+  s.session.discard({ ...kept });
   assert.deepEqual(s.worker().told.at(-1), { say: "discard", key: { take: "t0", epoch: 1 } });
   assert.deepEqual(s.session.view.left, []);
 });
@@ -415,7 +418,8 @@ test("finish lets the microphone go at once and ends when all is saved", async (
   assert.deepEqual([s.phase(), s.around.microphones[0]!.isOpen], ["finishing", false]);
   assert.equal(s.said().filter((m) => m === "end").length, 1);
   await s.hear({ say: "waiting", waiting: { records: 90, ms: 25_000, restMs: 50_000, trouble: "" } });
-  assert.match(savingWords(s.session.view), /0:25 still to send, about 50 s. You may close this page/);
+  assert.equal(savingWords(s.session.view), "slow connection: 0:25 still to send, about 50 s");
+  assert.match(adviceWords(s.session.view), /You may close this page/);
   await s.hear({ say: "ended" });
   assert.equal(s.around.endings, 1);
 });
@@ -466,15 +470,15 @@ test("a browser that keeps no copies, a full disk, no connection and lost sound 
   const s = setUp();
   await s.recording();
   await s.hear({ say: "saved", ms: 61_000 });
-  assert.equal(savingWords(s.session.view), "");
+  assert.deepEqual([savingWords(s.session.view), adviceWords(s.session.view)], ["", ""]);
   await s.hear({ say: "unkept" });
-  assert.match(savingWords(s.session.view), /keeps no copy/);
+  assert.match(adviceWords(s.session.view), /keeps no copy/);
   await s.hear({ say: "waiting", waiting: { records: 4, ms: 1000, restMs: null, trouble: "unreachable" } });
   assert.match(savingWords(s.session.view), /no connection: kept in this browser since 1:01/);
   await s.hear({ say: "waiting", waiting: { records: 4, ms: 1000, restMs: null, trouble: "disk" } });
   assert.match(savingWords(s.session.view), /can't write to its disk/);
   await s.hear({ say: "missing", ms: 400 });
-  assert.match(savingWords(s.session.view), /0.4 s of sound never arrived/);
+  assert.match(adviceWords(s.session.view), /disk is full.* 0.4 s of sound never arrived/);
 });
 
 test("what is done on the boards goes to the worker while a take is open, and nowhere else", async () => {
@@ -503,7 +507,7 @@ test("whatever comes in whatever order, it is never in two minds", async () => {
       () => s.pass([1000, 2000, 4000][random(3)]!), () => s.worker().failed(),
       () => (s.around.refuse = random(3) === 0 ? "away" : ""),
       () => s.hear({ say: "checked", sentMs: 0, left: random(2) === 0 ? [left] : [], elsewhere: random(3) === 0 ? ["t1"] : [] }),
-      () => s.hear({ say: "checkFailed", message: "x" }), () => s.hear({ say: "silent" }), () => s.hear({ say: "sentOn", left: [] }),
+      () => s.hear({ say: "checkFailed", message: "x" }), () => s.hear({ say: "silent" }), () => s.hear({ say: "sentOn", sentMs: 25_000 }),
       () => s.hear({ say: "stopped", why: (["taken", "finished", "refused"] as const)[random(3)]! }), () => s.hear({ say: "ended" }),
     ];
     for (let step = 0; step < 60; step++) {

@@ -4,7 +4,7 @@ import { clock } from "../../shared/format";
 import type { OpenTake } from "../messages";
 import { hasMachine, machine, page, session } from "../page";
 import { firstView } from "../session";
-import { checkingWords, heldWords, savingWords } from "../words";
+import { adviceWords, checkingWords, heldWords, savingWords } from "../words";
 import type { RecordPage } from "./whole";
 
 /** One recording pass, as its session stands. */
@@ -21,6 +21,11 @@ export const take = () =>
       this.view = { ...session().view };
       if (this.view.cause === "unplugged" && before.cause !== "unplugged") {
         this.microphone = "";
+      }
+
+      if (!this.view.hasMicrophone) {
+        this.level = 0;
+        this.isLoud = false;
       }
 
       // While a take runs the arch of steps gives way to the page's own bar.
@@ -177,6 +182,11 @@ export const take = () =>
     /** Why the take is held or over, with what is kept and what to do. */
     get held(): string {
       return heldWords(this.view);
+    },
+
+    /** What to know about where the take is kept. */
+    get advice(): string {
+      return adviceWords(this.view);
     },
 
     get checking(): string {

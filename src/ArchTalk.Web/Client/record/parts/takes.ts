@@ -23,11 +23,16 @@ export const takes = () =>
   part<RecordPage>()({
     takes: [] as TakeInfo[],
     aside: [] as TakeInfo[],
+    toldOfFound: false,
     async refreshTakes(): Promise<void> {
       try {
         const all = await call<TakeInfo[]>("GET", `${api}/takes`);
         this.takes = all.filter((t) => !t.isAside);
         this.aside = all.filter((t) => t.isAside);
+        if (this.aside.some((t) => t.isFound) && !this.toldOfFound) {
+          this.toldOfFound = true;
+          this.notice = "A recording was found that the list of takes had lost. It is under “Put aside”; put it back if it belongs here.";
+        }
       } catch (error) {
         this.fault = messageOf(error);
       }

@@ -1,0 +1,317 @@
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using OpenQA.Selenium;
+using SkiaSharp;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>What can happen to a take that isn't a kill: each is said where the teacher looks, and nothing up to it is lost.</summary>
+public sealed class RecordStatesTests : IDisposable
+{
+    private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
+
+    // What a device does by itself, done by hand: the events of its track, a device more in the list, a lock on the screen.
+    private const string Device =
+        """
+        const media = navigator.mediaDevices, open = media.getUserMedia.bind(media), list = media.enumerateDevices.bind(media);
+        media.getUserMedia = async (wanted) => (window.opened = await open(wanted));
+        media.enumerateDevices = async () => [...(await list()), ...(window.plugged ? [{ kind: 'audioinput', deviceId: 'new', label: 'Desk microphone' }] : [])];
+        navigator.wakeLock.request = async () => { window.keptOn = (window.keptOn ?? 0) + 1; return { release: async () => window.keptOn-- }; };
+        """;
+
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    [Fact]
+    public async Task A_microphone_that_is_unplugged_or_muted_holds_the_take_and_it_goes_on()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        browser.Before(Device);
+        var teacher = Begin(browser, server.Address);
+        browser.Script<double>("return window.keptOn").ShouldBe(1, "the screen stays on");
+        teacher.UntilRecorded(2);
+        browser.Script("window.opened.getAudioTracks()[0].dispatchEvent(new Event('mute'))");
+        browser.UntilText("The microphone gives no sound");
+        browser.UntilText("is kept. Go on when it is back");
+        browser.Click("Go on");
+        teacher.UntilRecorded(3);
+
+        browser.Script("window.opened.getAudioTracks()[0].stop(); window.opened.getAudioTracks()[0].dispatchEvent(new Event('ended'))");
+        browser.UntilText("The microphone was unplugged");
+        browser.Driver.FindElements(By.XPath("//button[contains(., 'Go on')]")).Where(b => b.Displayed).ShouldAllBe(b => !b.Enabled, "there is nothing to go on with");
+        browser.Find("#microphone").FindElements(By.TagName("option")).First(o => o.Text.Contains("Fake", StringComparison.Ordinal)).Click();
+        browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "the meter moving again");
+        browser.Click("Go on");
+        teacher.UntilRecorded(5);
+        browser.Script("window.plugged = true; navigator.mediaDevices.dispatchEvent(new Event('devicechange'))");
+        browser.UntilText("There is a new microphone: Desk microphone. To use it, pause and choose it.");
+        teacher.Finish();
+        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        take.Length.Seconds.ShouldBeGreaterThan(4.5);
+        take.Sound.ShouldNotContain(s => s.IsMissing);
+        Journals.ReadOnly(files.Path("data")).Records.Count(r => r.Kind == JournalRecordKind.Segment).ShouldBe(2, "the microphone that came back began a segment");
+    }
+
+    [Fact]
+    public async Task A_hidden_page_goes_on_recording_while_sound_arrives()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address);
+        teacher.UntilRecorded(1);
+        var first = browser.Driver.CurrentWindowHandle;
+        browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
+        browser.Go($"{server.Address}/mark.svg");
+        browser.Until(() => Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Length.Seconds > 5, "sound that arrives while the page is hidden");
+        browser.Driver.SwitchTo().Window(first);
+        teacher.UntilRecorded(6);
+        browser.Script<string>("return document.body.innerText").ShouldNotContain("Recording is held");
+        teacher.Finish();
+        Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Sound.ShouldNotContain(s => s.IsMissing);
+    }
+
+    [Fact]
+    public async Task A_browser_without_room_says_so_and_nothing_is_lost()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address);
+        using (var worker = await Worker.OfAsync(browser.Driver))
+        {
+            await worker.RunAsync("IDBObjectStore.prototype.put = () => { throw new DOMException('', 'QuotaExceededError'); }");
+        }
+
+        browser.UntilText("This browser keeps no copy");
+        teacher.UntilRecorded(4);
+        teacher.Finish();
+        var journal = Journals.ReadOnly(files.Path("data"));
+        Take.FromJournal(journal).Length.Seconds.ShouldBeGreaterThan(3.5);
+        journal.Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
+    }
+
+    [Fact]
+    public async Task Over_plain_http_everything_but_the_microphone_works()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(host: "school.test");
+        var teacher = new TeacherSession(browser, $"http://school.test:{server.Port}");
+        teacher.FirstRun();
+        browser.Script<bool>("return isSecureContext").ShouldBeFalse();
+        teacher.CreateLesson("Plain");
+        teacher.AddEmptyBoard(1);
+        teacher.Step("Record");
+        browser.UntilText("only lets a page record over HTTPS");
+        browser.Click("Use a microphone");
+        browser.UntilText("could not be opened");
+        browser.Script<string>("return document.querySelector('[aria-label=\"Voice volume\"]').getAttribute('aria-valuenow')").ShouldBe("0", "the test voice is not chosen by itself");
+        teacher.OpenRecord("Use the test voice");
+        teacher.StartRecording();
+        teacher.Draw((0.2, 0.5), (0.8, 0.5));
+        teacher.UntilRecorded(2);
+        teacher.Finish();
+        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        take.Length.Seconds.ShouldBeGreaterThan(1.5);
+        take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Going_on_shows_ink_covers_board_and_view_and_numbers_go_on()
+    {
+        await using var server = await StartServerAsync();
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Going on");
+        teacher.AddEmptyBoard(1);
+        teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("svg.board-surface")).Count == 1, "the board's page");
+        browser.Click("Cover");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[role=status]")).Any(s => s.Text == "Saved"), "“Saved”");
+        teacher.Step("Prepare");
+        teacher.AddEmptyBoard(2);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        browser.Click("Uncover the last");
+        browser.UntilText("All uncovered");
+        teacher.ShowBoard(2);
+        teacher.Draw((0.2, 0.2), (0.8, 0.2));
+        browser.Find("[aria-label='More of Look']").Click();
+        browser.Driver.FindElements(By.XPath("//div[@id='members']//button[contains(., 'Closer')]")).First(b => b.Displayed).Click();
+        teacher.UntilSaved(2);
+        var view = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Actions.OfType<ViewChanged>().Last();
+        browser.CloseTab();
+
+        browser.Go($"{server.Address}/mark.svg");
+        teacher.OpenRecord();
+        browser.Until(() => browser.Find("#strip-1").GetAttribute("aria-current") == "true", "the board it was on");
+        var canvas = new Canvas(browser);
+        browser.Until(() => canvas.Has(BlueBlack, Enumerable.Range(3, 4).Select(i => (i / 10.0, LineAt(view)))).Any(h => h), "its ink");
+        browser.Click("Go on with it");
+        browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed), "the take going on");
+        canvas.Has(BlueBlack, Enumerable.Range(3, 4).Select(i => (i / 10.0, LineAt(view)))).ShouldContain(true, "its ink is still there");
+        browser.UntilText("Whole board");
+        teacher.Draw((0.2, 0.8), (0.8, 0.8));
+        teacher.ShowBoard(1);
+        browser.UntilText("All uncovered");
+        teacher.UntilRecorded(4);
+        teacher.Finish();
+        var actions = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Actions;
+        actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBe([1, 2]);
+        actions.OfType<CoverChanged>().Select(c => c.IsUncovered).ShouldBe([true]);
+        actions.OfType<BoardChanged>().Select(b => b.Board).Distinct().Count().ShouldBe(2);
+    }
+
+    // Where the line drawn at a fifth of the whole board lies in a view, in shares of its height.
+    private static double LineAt(ViewChanged view) => ((0.2 * 9000) - view.Y) / (view.Width * 9.0 / 16);
+
+    [Fact]
+    public async Task What_the_server_takes_no_more_is_made_a_take_of_its_own_or_kept_as_a_file_or_discarded()
+    {
+        await using var server = await StartServerAsync();
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        teacher.UntilSaved(1);
+        wire.Pull();
+        browser.UntilText("no connection");
+        teacher.Draw((0.2, 0.7), (0.8, 0.7));
+        teacher.UntilRecorded(6);
+        browser.CloseTab();
+
+        // At home, on another computer, the take is finished with what was saved of it.
+        using (var home = new Chromium())
+        {
+            home.SignIn(server.Address, "ida@example.org", "a long password");
+            home.Find("a[href*='/lessons/']").Click();
+            home.Go($"{home.Driver.Url[..home.Driver.Url.LastIndexOf('/')]}/record");
+            home.Click("Finish it as it is");
+            home.UntilText("Go to Refine");
+        }
+
+        wire.PlugIn();
+        browser.Go($"{wire.Address}/mark.svg");
+        teacher.OpenRecord();
+        browser.UntilText("Left in this browser");
+        browser.UntilText("The take was finished before this was sent.");
+        browser.Script("URL.createObjectURL = (blob) => { window.wav = blob; return '#'; }");
+        browser.Click("Keep as WAV file");
+        browser.Until(() => browser.ScriptAsync<string>("const done = arguments[0]; window.wav ? window.wav.arrayBuffer().then((b) => done(String(b.byteLength))) : done('0')") is var bytes && int.Parse(bytes, System.Globalization.CultureInfo.InvariantCulture) > 3 * 96_000, "the WAV file");
+        browser.Click("Make it a take");
+        browser.Until(() => Journals.ReadAll(files.Path("data")) is { Count: 2 } journals && Take.FromJournal(journals[1]).IsEnded, "the take of its own");
+        browser.Until(() => !browser.Script<bool>("return [...document.querySelectorAll('p')].some((p) => p.offsetParent && p.textContent === 'Left in this browser')"), "nothing left in this browser");
+
+        var (first, second) = (Take.FromJournal(Journals.ReadAll(files.Path("data"))[0]), Take.FromJournal(Journals.ReadAll(files.Path("data"))[1]));
+        (first.Length.Seconds + second.Length.Seconds).ShouldBeGreaterThan(5);
+        second.Sound.ShouldNotContain(s => s.IsMissing, "it doesn't begin with the silence of what came before");
+        second.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task What_is_left_goes_on_where_it_was_when_nothing_was_recorded_since_or_is_discarded_when_asked_twice()
+    {
+        await using var server = await StartServerAsync();
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        void LeaveSome()
+        {
+            wire.Pull();
+            browser.UntilText("no connection");
+            browser.Until(() => browser.Script<double>("return document.querySelector('.record')._x_dataStack[0].view.waiting.ms") > 2000, "two seconds that wait");
+            browser.CloseTab();
+            wire.PlugIn();
+        }
+
+        // Another tab takes the take over and records nothing; what the first one left fits where it was.
+        teacher.UntilSaved(1);
+        LeaveSome();
+        Reopen(server.Address);
+        browser.Go($"{wire.Address}/mark.svg");
+        teacher.OpenRecord();
+        browser.Click("Send it on");
+        browser.UntilText("has been sent");
+        var length = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Length.Seconds;
+        length.ShouldBeGreaterThan(3);
+        Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Sound.ShouldNotContain(s => s.IsMissing);
+
+        browser.Click("Go on with it");
+        teacher.UntilRecorded(Math.Ceiling(length) + 1);
+        LeaveSome();
+        Reopen(server.Address);
+        browser.Go($"{wire.Address}/mark.svg");
+        teacher.OpenRecord();
+        browser.Click("Discard…");
+        browser.UntilText("It can't be brought back");
+        browser.Click("Discard it");
+        browser.Until(() => !browser.Script<bool>("return [...document.querySelectorAll('p')].some((p) => p.offsetParent && p.textContent === 'Left in this browser')"), "nothing left in this browser");
+        browser.Click("Finish it as it is");
+        browser.UntilText("Go to Refine");
+    }
+
+    [Fact]
+    public async Task A_slow_line_says_how_long_it_takes_and_the_page_may_be_closed_meanwhile()
+    {
+        await using var server = await StartServerAsync();
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        teacher.UntilSaved(1);
+        wire.BytesPerSecond = 40_000;
+        browser.UntilText("slow connection:", 60);
+        browser.Until(() => browser.Script<bool>("return /slow connection: 0:\\d\\d still to send, about \\d+ s/.test(document.body.innerText)"), "how long it takes", 60);
+        browser.Click("Finish");
+        browser.UntilText("You may close this page");
+        var recorded = browser.Script<double>("return document.querySelector('.record')._x_dataStack[0].view.recordedMs");
+        browser.CloseTab();
+        wire.BytesPerSecond = 300_000;
+        browser.Go($"{wire.Address}/mark.svg");
+        teacher.Step("Record");
+        browser.UntilText("has been sent", 90);
+        browser.UntilText("Go to Refine");
+        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        take.IsEnded.ShouldBeTrue();
+        take.Length.Milliseconds.ShouldBeGreaterThan(recorded - 100);
+    }
+
+    // Someone else's press of "Go on" on another computer, without sound.
+    private void Reopen(string server)
+    {
+        using var other = new Chromium();
+        other.SignIn(server, "ida@example.org", "a long password");
+        other.Find("a[href*='/lessons/']").Click();
+        other.Script<string>("return document.querySelector('meta[name=antiforgery]').content").ShouldNotBeEmpty();
+        var lesson = new Uri(other.Driver.Url).Segments[2].TrimEnd('/');
+        var answer = other.ScriptAsync<string>(
+            """
+            const [lesson, done] = arguments;
+            const headers = { 'X-Antiforgery': document.querySelector('meta[name=antiforgery]').content };
+            (async () => {
+              const takes = await (await fetch(`/api/lessons/${lesson}/takes`)).json();
+              const answer = await fetch(`/api/lessons/${lesson}/takes/${takes.at(-1).id}/reopen`, { method: 'POST', headers });
+              done(String(answer.status));
+            })();
+            """,
+            lesson);
+        answer.ShouldBe("200");
+    }
+
+    private async Task<Server> StartServerAsync()
+    {
+        var server = new Server(files.Path("data"));
+        await server.StartAsync();
+        return server;
+    }
+
+    private static TeacherSession Begin(Chromium browser, string address)
+    {
+        var teacher = new TeacherSession(browser, address);
+        teacher.FirstRun();
+        teacher.CreateLesson("States");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        return teacher;
+    }
+}
