@@ -73,7 +73,7 @@ public sealed class SurvivalRig : IAsyncDisposable
         if (!run.IsFinished)
         {
             await Task.Delay(run.Random.Next(300, 1500));
-            run.Expect(RecordedMs());
+            run.Expected.Enqueue(Shown());
             teacher.Finish();
         }
 
@@ -132,7 +132,7 @@ public sealed class SurvivalRig : IAsyncDisposable
     {
         using (var worker = await Worker.OfAsync(browser.Driver))
         {
-            run.Expect(RecordedMs());
+            run.Expected.Enqueue(Shown());
             await worker.KillAsync();
         }
 
@@ -142,7 +142,7 @@ public sealed class SurvivalRig : IAsyncDisposable
 
     private async Task KillTabAsync(Run run, Action before)
     {
-        run.Expect(RecordedMs());
+        run.Expected.Enqueue(Shown());
         browser.CloseTab();
 
         // The new tab shows no page of ours yet, so the teacher goes there by the address.
@@ -170,8 +170,12 @@ public sealed class SurvivalRig : IAsyncDisposable
 
     private bool IsRecording() => browser.Script<bool>("return document.querySelector('.record')?._x_dataStack?.[0].isRecording === true");
 
-    /// <summary>How much the page says is recorded, exactly.</summary>
-    private double RecordedMs() => browser.Script<double>("return document.querySelector('.record')._x_dataStack[0].view.recordedMs");
+    /// <summary>How much the page says is recorded, and how much of it is missing, exactly.</summary>
+    private (double RecordedMs, double MissingMs) Shown()
+    {
+        var shown = browser.Script<string>("const { recordedMs, missingMs } = document.querySelector('.record')._x_dataStack[0].view; return `${recordedMs} ${missingMs}`").Split(' ');
+        return (double.Parse(shown[0], CultureInfo.InvariantCulture), double.Parse(shown[1], CultureInfo.InvariantCulture));
+    }
 
     // Each writer's sound against the microphone, and against what the page had said was recorded.
     private void Compare(Run run)
@@ -184,20 +188,23 @@ public sealed class SurvivalRig : IAsyncDisposable
         var end = 0L;
         foreach (var epoch in journal.Records.GroupBy(r => r.Epoch).Where(g => g.Any(r => r.Kind == JournalRecordKind.Audio)))
         {
-            end += CompareWriter([.. epoch], run);
-            if (run.Expected.Count > 0)
+            var (length, missing) = CompareWriter([.. epoch], run);
+            end += length;
+            if (run.Expected.TryDequeue(out var expected))
             {
-                run.Losses.Add(run.Expected.Dequeue() - ((double)end / Clock.SamplesPerMillisecond));
+                // Frames that a busy machine never gave to the browser count as lost, and the page must have said so.
+                run.Check(missing - expected.MissingMs < 150, $"{missing:0} ms are missing in the middle, and the page said {expected.MissingMs:0}");
+                run.Losses.Add(expected.RecordedMs - ((double)end / Clock.SamplesPerMillisecond) + missing);
             }
         }
 
         run.Check(end == take.Length.Samples, $"the take is {take.Length.Samples} samples long and its writers together {end}");
     }
 
-    /// <summary>The samples this writer added to the take.</summary>
-    private long CompareWriter(IReadOnlyList<JournalRecord> records, Run run)
+    /// <summary>The samples this writer added to the take, and how many ms of them are missing sound.</summary>
+    private (long Length, double MissingMs) CompareWriter(IReadOnlyList<JournalRecord> records, Run run)
     {
-        var length = 0L;
+        var (length, missing) = (0L, 0L);
         foreach (var segment in records.Where(r => r.Kind == JournalRecordKind.Audio).Select(ChunkOf).GroupBy(c => c.Segment))
         {
             int? offset = null;
@@ -205,12 +212,13 @@ public sealed class SurvivalRig : IAsyncDisposable
             foreach (var (_, first, samples) in segment)
             {
                 run.Check(first >= expected, "sound that overlaps itself");
-                run.Check(first == expected || expected == 0, $"{first - expected} samples are missing in the middle");
-                length += samples.Length + (expected == 0 ? 0 : first - expected);
-                expected = first + samples.Length;
+                var gap = expected == 0 ? 0 : first - expected;
+                missing += gap;
+                length += samples.Length + gap;
 
-                // The first samples of a segment still hear the silence before it.
-                var settled = first == 0 ? KnownMicrophone.Settling : 0;
+                // The first samples of a segment, or after a loss, still hear the silence before them.
+                var settled = first == 0 || gap > 0 ? KnownMicrophone.Settling : 0;
+                expected = first + samples.Length;
                 var at = microphone.Locate(samples.AsSpan(settled));
                 if (at is null)
                 {
@@ -218,16 +226,18 @@ public sealed class SurvivalRig : IAsyncDisposable
                     continue;
                 }
 
-                // Where the microphone was when the segment began; the same for all of it.
+                // Where the microphone was when the segment began; the same for all of it. Where frames were lost, the stand-in
+                // for a device may have stood still meanwhile.
                 var here = (int)((((at.Value - first - settled) % microphone.Length) + microphone.Length) % microphone.Length);
-                run.Check(offset is null || offset == here, $"sound at {first} lies {here - (offset ?? here)} samples from its place");
-                offset ??= here;
+                var shift = Math.Abs(here - (offset ?? here));
+                run.Check(Math.Min(shift, microphone.Length - shift) <= gap, $"sound at {first} lies {here - (offset ?? here)} samples from its place");
+                offset = here;
                 var wrong = microphone.Differing(samples.AsSpan(settled), at.Value);
                 run.Check(wrong == 0, $"{wrong} samples at {first} differ from the microphone's");
             }
         }
 
-        return length;
+        return (length, (double)missing / Clock.SamplesPerMillisecond);
     }
 
     private static (int Segment, long First, short[] Samples) ChunkOf(JournalRecord record)
@@ -246,12 +256,11 @@ public sealed class SurvivalRig : IAsyncDisposable
 
         public List<string> Problems { get; } = [];
 
-        /// <summary>How much the page said was recorded when each writer came to its end, in ms of the take.</summary>
-        public Queue<double> Expected { get; } = [];
+        /// <summary>What the page showed when each writer came to its end, in ms of the take.</summary>
+        public Queue<(double RecordedMs, double MissingMs)> Expected { get; } = [];
 
         public bool IsFinished { get; set; }
 
-        public void Expect(double ms) => Expected.Enqueue(ms);
 
         public void Check(bool holds, string problem)
         {

@@ -1,7 +1,7 @@
 // Sound on its way to the journal: brought to 48 kHz, counted, and lost pieces found. Both ways in (the track's own frames, the
 // audio worklet) end here.
 
-import { Resampler } from "./resampler";
+import { Resampler, target } from "./resampler";
 
 /** Sound as it comes from the device. */
 export interface SoundBlock {
@@ -36,19 +36,32 @@ const longestLossMs = 20_000;
 
 export class Intake {
   private resampler: Resampler | null = null;
+  /** What the resampler was given, and what it gave. */
+  private given = 0;
+  private gave = 0;
   private received = 0;
   private due: number | null = null;
   private even = 0;
 
   take(block: SoundBlock): Piece {
-    const lost = this.lostBefore(block);
+    let lost = this.lostBefore(block);
     if (lost > 0 || this.resampler?.rate !== block.rate) {
-      this.resampler = new Resampler(block.rate);
+      lost += this.begin(block.rate);
     }
 
-    const samples = this.resampler.push(block.samples);
+    const samples = this.resampler!.push(block.samples);
+    this.given += block.samples.length;
+    this.gave += samples.length;
     this.received += lost + samples.length;
     return toPiece(samples, this.received, lost);
+  }
+
+  /** Begins anew at a rate; gives back what the resampler before held back, half a millisecond, which is lost with it. */
+  private begin(rate: number): number {
+    const owed = this.resampler ? Math.round((this.given * target) / this.resampler.rate) - this.gave : 0;
+    this.resampler = new Resampler(rate);
+    this.given = this.gave = 0;
+    return owed;
   }
 
   private lostBefore({ stamp, samples, rate }: SoundBlock): number {

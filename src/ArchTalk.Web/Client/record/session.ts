@@ -108,6 +108,8 @@ export class RecordingSession {
 
   private worker: WorkerPort;
   private microphone: OpenMicrophone | null = null;
+  /** How often one was chosen, so that only the last choice counts. */
+  private choices = 0;
   /** Whether the microphone is another than the one of the last segment. */
   private isNewMicrophone = false;
   private take: OpenTake | null = null;
@@ -228,11 +230,18 @@ export class RecordingSession {
     }
 
     this.releaseMicrophone();
+    const choice = ++this.choices;
     const opened = await this.around.openMicrophone(id, (cause) => {
       if (this.microphone === opened) {
         this.microphoneLost(cause);
       }
     });
+    if (choice !== this.choices || this.is("recording", "finishing")) {
+      // Another was chosen meanwhile.
+      opened.close();
+      return;
+    }
+
     this.microphone = opened;
     this.isNewMicrophone = true;
     this.view.hasMicrophone = true;

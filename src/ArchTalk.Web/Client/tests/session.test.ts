@@ -218,6 +218,14 @@ test("without a microphone nothing starts, and one that can't be opened leaves n
   assert.equal(s.session.view.hasMicrophone, false);
 });
 
+test("of two microphones that are chosen one after the other the last one counts, and only it is open", async () => {
+  const s = setUp();
+  await s.checked();
+  await Promise.all([s.session.chooseMicrophone("test-voice"), s.session.chooseMicrophone("usb")]);
+  assert.deepEqual(s.around.microphones.map((m) => [m.id, m.isOpen]), [["test-voice", false], ["usb", true]]);
+  assert.equal(s.session.view.isTestVoice, false);
+});
+
 test("it is counted down once, and not yet means ready again", async () => {
   const s = setUp();
   await s.ready();

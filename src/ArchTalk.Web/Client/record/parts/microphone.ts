@@ -14,6 +14,8 @@ export const microphone = () =>
     microphones: [] as Microphone[],
     microphone: "",
     microphoneFault: "",
+    /** Until the microphone that was chosen last is open. */
+    opening: Promise.resolve(),
     level: 0,
     isLoud: false,
     loudUntil: 0,
@@ -66,17 +68,25 @@ export const microphone = () =>
       return this.view.isTestVoice;
     },
 
+    get canChooseMicrophone(): boolean {
+      return !this.isRecording && !this.isSaving;
+    },
+
     /** The one that is chosen in the list. */
     listen(): Promise<void> {
       return this.listenTo(this.microphone);
     },
 
-    async listenTo(id: string): Promise<void> {
+    listenTo(id: string): Promise<void> {
       this.microphone = id;
-      if (id === "") {
-        return;
+      if (id !== "") {
+        this.opening = this.openMicrophone(id);
       }
 
+      return this.opening;
+    },
+
+    async openMicrophone(id: string): Promise<void> {
       try {
         this.microphoneFault = "";
         await session().chooseMicrophone(id);

@@ -4,6 +4,7 @@ import { Painter } from "../../ink/painter";
 import { trailMs } from "../../scene/scene";
 import { part } from "../../shared/alpine";
 import { messageOf } from "../../shared/api";
+import { refreshArch } from "../../shared/arch";
 import { clock } from "../../shared/format";
 import { runKey } from "../../shared/shortcuts";
 import { Desk } from "../desk";
@@ -30,7 +31,10 @@ export const setup = () =>
       });
       this.beginSession();
       this.watchMicrophones();
-      await this.loadWith(() => this.setUp());
+      await this.loadWith(async () => {
+        await this.setUp();
+        await this.refreshTakes();
+      });
     },
 
     // The session is there at once: a microphone can be tried while the boards are still loading.
@@ -56,6 +60,7 @@ export const setup = () =>
       }
 
       await this.refreshTakes();
+      void refreshArch();
       const { sentMs, left } = session().view;
       if (sentMs > 0) {
         this.notice = `What this browser still had of an interrupted take (${clock(sentMs)}) has been sent${left.length === 0 ? "; nothing is left behind" : ""}.`;

@@ -114,12 +114,13 @@ export const take = () =>
         return false;
       }
 
+      this.isAsking = true;
+      await this.opening;
       if (!this.view.hasMicrophone) {
-        this.isAsking = true;
         await this.findMicrophones();
-        this.isAsking = false;
       }
 
+      this.isAsking = false;
       return this.view.hasMicrophone;
     },
 
