@@ -26,10 +26,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_microphone_that_is_unplugged_or_muted_holds_the_take_and_it_goes_on()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
         browser.Before(Device);
-        var teacher = Begin(browser, server.Address);
+        var teacher = TeacherSession.BeginTake(browser, server.Address);
         browser.Script<double>("return window.keptOn").ShouldBe(1, "the screen stays on");
         teacher.UntilRecorded(2);
         browser.Script("window.opened.getAudioTracks()[0].dispatchEvent(new Event('mute'))");
@@ -58,9 +58,9 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_hidden_page_goes_on_recording_while_sound_arrives()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = Begin(browser, server.Address);
+        var teacher = TeacherSession.BeginTake(browser, server.Address);
         teacher.UntilRecorded(1);
         var first = browser.Driver.CurrentWindowHandle;
         browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
@@ -77,9 +77,9 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_browser_without_room_says_so_and_nothing_is_lost()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = Begin(browser, server.Address);
+        var teacher = TeacherSession.BeginTake(browser, server.Address);
         using (var worker = await Worker.OfAsync(browser.Driver))
         {
             await worker.RunAsync("IDBObjectStore.prototype.put = () => { throw new DOMException('', 'QuotaExceededError'); }");
@@ -96,7 +96,7 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task Over_plain_http_everything_but_the_microphone_works()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(host: "school.test");
         var teacher = new TeacherSession(browser, $"http://school.test:{server.Port}");
         teacher.FirstRun();
@@ -121,7 +121,7 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task Going_on_shows_ink_covers_board_and_view_and_numbers_go_on()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
         teacher.FirstRun();
@@ -171,10 +171,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task What_the_server_takes_no_more_is_made_a_take_of_its_own_or_kept_as_a_file_or_discarded()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = Begin(browser, wire.Address);
+        var teacher = TeacherSession.BeginTake(browser, wire.Address);
         teacher.UntilSaved(1);
         wire.Pull();
         browser.UntilText("no connection");
@@ -213,10 +213,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task What_is_left_goes_on_where_it_was_when_nothing_was_recorded_since_or_is_discarded_when_asked_twice()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = Begin(browser, wire.Address);
+        var teacher = TeacherSession.BeginTake(browser, wire.Address);
         void LeaveSome()
         {
             wire.Pull();
@@ -255,10 +255,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_slow_line_says_how_long_it_takes_and_the_page_may_be_closed_meanwhile()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = Begin(browser, wire.Address);
+        var teacher = TeacherSession.BeginTake(browser, wire.Address);
         teacher.UntilSaved(1);
         wire.BytesPerSecond = 40_000;
         browser.UntilText("slow connection:", 60);
@@ -302,23 +302,5 @@ public sealed class RecordStatesTests : IDisposable
             """,
             lesson);
         answer.ShouldBe("200");
-    }
-
-    private async Task<Server> StartServerAsync()
-    {
-        var server = new Server(files.Path("data"));
-        await server.StartAsync();
-        return server;
-    }
-
-    private static TeacherSession Begin(Chromium browser, string address)
-    {
-        var teacher = new TeacherSession(browser, address);
-        teacher.FirstRun();
-        teacher.CreateLesson("States");
-        teacher.AddEmptyBoard(1);
-        teacher.OpenRecord();
-        teacher.StartRecording();
-        return teacher;
     }
 }

@@ -20,7 +20,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task A_killed_server_loses_nothing_of_a_take()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address);
         teacher.UntilRecorded(4);
@@ -43,7 +43,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Killed_together_with_the_tab_the_take_is_complete_to_the_last_second()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using (var browser = new Chromium(await files.SpeechAsync()))
         {
             var teacher = Begin(browser, server.Address);
@@ -67,7 +67,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task A_reopened_tab_sends_the_rest_and_goes_on_with_the_take()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address);
@@ -99,7 +99,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Twenty_seconds_without_a_network_lose_nothing()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address);
@@ -120,7 +120,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Of_two_tabs_on_one_take_the_older_is_shut_out_and_says_so()
     {
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address);
         teacher.UntilRecorded(3);
@@ -193,7 +193,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     public async Task A_server_killed_in_the_middle_of_an_import_begins_it_again_and_leaves_no_half_of_it()
     {
         const int Pages = 24;
-        await using var server = await StartServerAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
         teacher.FirstRun();
@@ -209,21 +209,9 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
             .ShouldBe(string.Join('|', Enumerable.Range(0, Pages).Select(i => $"Stone{(char)('A' + i)}")));
     }
 
-    private async Task<Server> StartServerAsync()
-    {
-        var server = new Server(files.Path("data"));
-        await server.StartAsync();
-        return server;
-    }
-
     private static TeacherSession Begin(Chromium browser, string address)
     {
-        var teacher = new TeacherSession(browser, address);
-        teacher.FirstRun();
-        teacher.CreateLesson("Survival");
-        teacher.AddEmptyBoard(1);
-        teacher.OpenRecord();
-        teacher.StartRecording();
+        var teacher = TeacherSession.BeginTake(browser, address);
         teacher.Draw((0.2, 0.5), (0.8, 0.5));
         return teacher;
     }

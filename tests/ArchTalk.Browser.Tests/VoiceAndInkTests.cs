@@ -71,8 +71,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Deterministic_strokes_stamped_at_the_clicks_are_born_with_them()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         await TapAtClicksAsync(browser, Wanted, _ => Task.CompletedTask);
@@ -97,8 +96,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     public async Task While_the_worker_is_held_up_every_stroke_stays_with_its_click(int heldMs)
     {
         const int Strokes = 12;
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         using var worker = await Worker.OfAsync(browser.Driver);
@@ -121,8 +119,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     public async Task Through_the_audio_worklet_at_another_rate_strokes_are_born_with_their_clicks()
     {
         const int Strokes = 12;
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = await OpenAsync(NoFrames + Listener.Replace("new MediaStreamTrackProcessor", "new Frames", StringComparison.Ordinal));
         var teacher = Begin(browser, server.Address);
         browser.Script<bool>("return 'MediaStreamTrackProcessor' in window").ShouldBeFalse();
@@ -169,8 +166,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Live_strokes_are_born_with_the_sound_of_the_moment()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         await Task.Delay(2500);
@@ -216,12 +212,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
 
     private TeacherSession Begin(Chromium browser, string server)
     {
-        var teacher = new TeacherSession(browser, server);
-        teacher.FirstRun();
-        teacher.CreateLesson("Clicks");
-        teacher.AddEmptyBoard(1);
-        teacher.OpenRecord();
-        teacher.StartRecording();
+        var teacher = TeacherSession.BeginTake(browser, server);
         teacher.UntilRecorded(1);
         canvas = browser.Find("canvas").Location;
         startedAt = browser.Script<double>("return performance.now()");

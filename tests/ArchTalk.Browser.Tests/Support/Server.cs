@@ -30,6 +30,14 @@ public sealed class Server : IAsyncDisposable
         return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
+    /// <summary>A server on a data folder of its own that answers.</summary>
+    public static async Task<Server> StartedAsync(string dataFolder)
+    {
+        var server = new Server(dataFolder);
+        await server.StartAsync();
+        return server;
+    }
+
     public async Task StartAsync()
     {
         Launch();

@@ -13,6 +13,18 @@ public sealed class TeacherSession(Chromium browser, string server)
     /// <summary>The address of the lesson's pages, without the step.</summary>
     public string Lesson { get; private set; } = "";
 
+    /// <summary>A new teacher who records on an empty board.</summary>
+    public static TeacherSession BeginTake(Chromium browser, string server)
+    {
+        var teacher = new TeacherSession(browser, server);
+        teacher.FirstRun();
+        teacher.CreateLesson("A take");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        return teacher;
+    }
+
     public void FirstRun()
     {
         Browser.Go(server);

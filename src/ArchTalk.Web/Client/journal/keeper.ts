@@ -26,6 +26,8 @@ export interface Keeper {
   writers(): Promise<KeptWriter[]>;
   /** Resolves when the record is kept as safely as this keeper can. */
   add(take: string, epoch: number, sequence: number, bytes: Uint8Array<ArrayBuffer>): Promise<void>;
+  /** One record; undefined when the browser threw it away. */
+  get(take: string, epoch: number, sequence: number): Promise<Uint8Array<ArrayBuffer> | undefined>;
   /** A writer's records from a sequence number on, in order. */
   rest(take: string, epoch: number, from?: number): Promise<KeptRecord[]>;
   /** Forgets a writer's records up to and with a sequence number: the server has them. */
@@ -69,6 +71,10 @@ export class DiskKeeper implements Keeper {
     const transaction = this.db.transaction("named", "readwrite", { durability: "strict" });
     await transaction.store.put(bytes, [take, epoch, sequence]);
     await transaction.done;
+  }
+
+  get(take: string, epoch: number, sequence: number): Promise<Uint8Array<ArrayBuffer> | undefined> {
+    return this.db.get("named", [take, epoch, sequence]);
   }
 
   async rest(take: string, epoch: number, from = 0): Promise<KeptRecord[]> {
@@ -124,6 +130,10 @@ export class MemoryKeeper implements Keeper {
     this.of(take, epoch).records.set(sequence, bytes);
   }
 
+  async get(take: string, epoch: number, sequence: number): Promise<Uint8Array<ArrayBuffer> | undefined> {
+    return this.of(take, epoch).records.get(sequence);
+  }
+
   async rest(take: string, epoch: number, from = 0): Promise<KeptRecord[]> {
     return [...this.of(take, epoch).records].filter(([sequence]) => sequence >= from).sort(([a], [b]) => a - b).map(([sequence, bytes]) => ({ sequence, bytes }));
   }
@@ -174,6 +184,10 @@ export class SafeKeeper implements Keeper {
     if ((await this.onDisk(async (disk) => (await disk.add(take, epoch, sequence, bytes), true))) !== true) {
       await this.memory.add(take, epoch, sequence, bytes);
     }
+  }
+
+  async get(take: string, epoch: number, sequence: number): Promise<Uint8Array<ArrayBuffer> | undefined> {
+    return (await this.memory.get(take, epoch, sequence)) ?? (await this.onDisk((disk) => disk.get(take, epoch, sequence)));
   }
 
   async rest(take: string, epoch: number, from = 0): Promise<KeptRecord[]> {

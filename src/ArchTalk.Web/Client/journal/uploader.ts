@@ -54,8 +54,20 @@ const fewestBytes = 16 << 10;
 const answerWithinMs = 15_000;
 const longestWaitMs = 120_000;
 
+/** What waits in memory, in bytes; an hour without a network is 350 MB, and those lie in the keeper. */
+const mostHeld = 16 << 20;
+
+interface Waits {
+  sequence: number;
+  size: number;
+  samples: number;
+  /** Null when only the keeper has it. */
+  bytes: Uint8Array<ArrayBuffer> | null;
+}
+
 export class Uploader {
-  private queue: KeptRecord[] = [];
+  private queue: Waits[] = [];
+  private held = 0;
   private busy = false;
   private why: Refusal | null = null;
   private idle: (() => void)[] = [];
@@ -78,7 +90,7 @@ export class Uploader {
   }
 
   add(record: KeptRecord): void {
-    this.queue.push(record);
+    this.queue.push(this.waits(record));
     void this.pump();
   }
 
@@ -99,7 +111,11 @@ export class Uploader {
 
     this.busy = true;
     while (this.queue.length > 0 && !this.why) {
-      const batch = this.batch();
+      const batch = await this.batch();
+      if (batch.length === 0) {
+        break;
+      }
+
       const begun = this.clock.now();
       try {
         const answer = await this.line.send(this.target, batch.map((r) => r.bytes), this.within);
@@ -115,10 +131,34 @@ export class Uploader {
     this.idle.splice(0).forEach((done) => done());
   }
 
-  private batch(): KeptRecord[] {
+  private waits({ sequence, bytes }: KeptRecord): Waits {
+    const isHeld = this.held + bytes.length <= mostHeld;
+    this.held += isHeld ? bytes.length : 0;
+    return { sequence, size: bytes.length, samples: samplesIn(bytes), bytes: isHeld ? bytes : null };
+  }
+
+  private async batch(): Promise<KeptRecord[]> {
     let size = 0;
-    const beyond = this.queue.findIndex((record, i) => (size += record.bytes.length) > this.batchBytes && i > 0);
-    return this.queue.slice(0, beyond < 0 ? this.queue.length : beyond);
+    const beyond = this.queue.findIndex((record, i) => (size += record.size) > this.batchBytes && i > 0);
+    const batch: KeptRecord[] = [];
+    for (const { sequence, bytes } of this.queue.slice(0, beyond < 0 ? this.queue.length : beyond)) {
+      const found = bytes ?? (await this.keeper.get(this.target.take, this.target.epoch, sequence));
+      if (!found) {
+        // The browser threw it away: the server will say what it lacks.
+        this.drop(batch.length, 1);
+        break;
+      }
+
+      batch.push({ sequence, bytes: found });
+    }
+
+    return batch.length > 0 || this.queue.length === 0 ? batch : this.batch();
+  }
+
+  private drop(from: number, count: number): void {
+    for (const { bytes } of this.queue.splice(from, count)) {
+      this.held -= bytes?.length ?? 0;
+    }
   }
 
   // A batch is as large as the line is fast. A record that is too slow by itself is waited for longer.
@@ -147,7 +187,7 @@ export class Uploader {
     switch (answer.problem) {
       case "saved":
         // The server has compared the checksum of each: all of the batch is on its disk.
-        this.queue.splice(0, batch.length);
+        this.drop(0, batch.length);
         this.backoff.reset();
         this.grow(batch.reduce((sum, r) => sum + r.bytes.length, 0), tookMs);
         await this.keeper.forget(this.target.take, this.target.epoch, batch.at(-1)!.sequence);
@@ -178,12 +218,12 @@ export class Uploader {
       kept.unshift({ sequence: lostTo, bytes: encodeRecord(Kind.lost, epoch, lostTo, lostPayload(next)) });
     }
 
-    this.queue = [...kept, ...this.queue];
+    this.queue = [...kept.map((record) => this.waits(record)), ...this.queue];
   }
 
   private tell(trouble: Waiting["trouble"]): void {
-    const bytes = this.queue.reduce((sum, r) => sum + r.bytes.length, 0);
-    const samples = this.queue.reduce((sum, r) => sum + samplesIn(r.bytes), 0);
+    const bytes = this.queue.reduce((sum, r) => sum + r.size, 0);
+    const samples = this.queue.reduce((sum, r) => sum + r.samples, 0);
     const restMs = this.bytesPerMs > 0 ? bytes / this.bytesPerMs : null;
     this.news.waiting({ records: this.queue.length, ms: samples / 48, restMs, trouble });
   }

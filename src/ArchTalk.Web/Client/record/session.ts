@@ -391,12 +391,17 @@ export class RecordingSession {
       return;
     }
 
-    if (this.isNewMicrophone) {
-      await this.beginSegment();
-    }
+    try {
+      if (this.isNewMicrophone) {
+        await this.beginSegment();
+      }
 
-    this.worker.post({ say: "gate", paused: false });
-    this.enter("recording", "");
+      this.worker.post({ say: "gate", paused: false });
+      this.enter("recording", "");
+    } catch (error) {
+      this.isNewMicrophone = true;
+      this.around.news.fault(error);
+    }
   }
 
   /** Ends the take; the microphone is let go at once, and the rest is sent. */

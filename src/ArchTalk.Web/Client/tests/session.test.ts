@@ -24,6 +24,7 @@ function setUp() {
     isHeldOn: false,
     refuse: "" as string,
     refuseMicrophone: false,
+    refuseSound: false,
     answer: opened(),
     reload: () => Promise.resolve(),
   };
@@ -52,7 +53,13 @@ function setUp() {
       return {
         isTestVoice: id === "test-voice",
         describe: () => ({ deviceRate: 48_000, inputOffsetMs: 0, microphone: id, echoCancellation: false, noiseSuppression: false, autoGainControl: false, isTestVoice: id === "test-voice" }),
-        connect: async (worker) => worker.post({ say: "listen", port: null as unknown as MessagePort }),
+        async connect(worker) {
+          if (around.refuseSound) {
+            throw new Error("no sound");
+          }
+
+          worker.post({ say: "listen", port: null as unknown as MessagePort });
+        },
         close: () => (microphone.isOpen = false),
       };
     },
@@ -288,6 +295,26 @@ test("another microphone begins a new segment; while recording it can't be chang
   await s.session.resume();
   assert.deepEqual(s.worker().told.filter((m) => m.say === "segment").map((m) => m.start.segment), [0, 1]);
   assert.deepEqual(s.said().slice(-3), ["segment", "listen", "gate"]);
+});
+
+test("a microphone whose sound can't be had leaves the take as it was, to be tried again", async () => {
+  const s = setUp();
+  await s.ready();
+  s.around.refuseSound = true;
+  s.session.start(0);
+  await s.settle();
+  assert.deepEqual([s.phase(), s.around.faults, s.said().at(-1)], ["ready", ["no sound"], "leave"]);
+  s.around.refuseSound = false;
+  s.session.start(0);
+  await s.settle();
+  s.session.pause();
+  await s.session.chooseMicrophone("other");
+  s.around.refuseSound = true;
+  await s.session.resume();
+  assert.deepEqual([s.phase(), s.around.faults.length], ["paused", 2]);
+  s.around.refuseSound = false;
+  await s.session.resume();
+  assert.equal(s.phase(), "recording");
 });
 
 test("the test voice never joins a real take, nor a real voice a take of the test voice", async () => {

@@ -161,6 +161,47 @@ test("without a network it waits with growing pauses and says so; nothing is for
   assert.equal(news.waiting[0]!.trouble, "unreachable");
 });
 
+test("an hour without a network fills the keeper, not the memory, and is sent whole and in order", async () => {
+  const server = new Server();
+  let isAway = true;
+  server.isAway = () => isAway;
+  const { keeper, uploader } = setUp(server);
+  let fetched = 0;
+  const get = keeper.get.bind(keeper);
+  keeper.get = (take, epoch, sequence) => (fetched++, get(take, epoch, sequence));
+  for (let i = 0; i < 2000; i++) {
+    await keeper.add("t", 1, i, second(i).bytes);
+    uploader.add(second(i));
+  }
+
+  isAway = false;
+  await uploader.drained();
+  assert.equal(server.saved.length, 2000);
+  server.saved.forEach((bytes, i) => assert.deepEqual(Buffer.from(bytes), Buffer.from(second(i).bytes)));
+  assert.ok(fetched >= 2000 - 700, `${fetched} of 2,000 were not held in memory`);
+});
+
+test("what the browser threw away of what waits is declared lost, and the rest is sent", async () => {
+  const server = new Server();
+  let isAway = true;
+  server.isAway = () => isAway;
+  const { keeper, uploader } = setUp(server);
+  for (let i = 0; i < 1000; i++) {
+    await keeper.add("t", 1, i, second(i).bytes);
+    uploader.add(second(i));
+  }
+
+  const get = keeper.get.bind(keeper);
+  keeper.get = async (take, epoch, sequence) => (sequence === 900 ? undefined : get(take, epoch, sequence));
+  const rest = keeper.rest.bind(keeper);
+  keeper.rest = async (take, epoch, from) => (await rest(take, epoch, from)).filter((r) => r.sequence !== 900);
+  isAway = false;
+  await uploader.drained();
+  assert.equal(server.saved.length, 1000);
+  assert.equal(readRecord(server.saved[900] as Uint8Array<ArrayBuffer>).kind, Kind.lost);
+  assert.equal(readRecord(server.saved[901] as Uint8Array<ArrayBuffer>).kind, Kind.audio);
+});
+
 test("a server whose disk is full is named, and tried again", async () => {
   const server = new Server();
   server.isFull = true;

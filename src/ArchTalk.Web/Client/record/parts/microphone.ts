@@ -68,6 +68,11 @@ export const microphone = () =>
       return this.view.isTestVoice;
     },
 
+    /** Whether the screen may go off in the middle of a take; known once one was begun. */
+    get maySleep(): boolean {
+      return this.view.staysOn === false;
+    },
+
     get canChooseMicrophone(): boolean {
       return !this.isRecording && !this.isSaving;
     },

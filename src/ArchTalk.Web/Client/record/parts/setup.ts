@@ -25,7 +25,7 @@ export const setup = () =>
     async init(): Promise<void> {
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
       window.addEventListener("beforeunload", (e) => {
-        if (this.isTaking || !this.view.isKept) {
+        if (this.isTaking || (!this.view.isKept && this.view.left.length > 0)) {
           e.preventDefault();
         }
       });
