@@ -83,7 +83,15 @@ public sealed class Chromium : IDisposable
             .FirstOrDefault(e => e.Displayed && e.Enabled),
         $"a button “{words}”");
 
-    public void Click(string words) => Button(words).Click();
+    /// <summary>Clicks the button or link with these words; one that is drawn anew just then is looked for again.</summary>
+    public void Click(string words) => Until(
+        () =>
+        {
+            Button(words).Click();
+            return true;
+        },
+        $"a click on “{words}”",
+        40);
 
     /// <summary>Runs a script; a whole number comes back as an integer, so numbers are converted.</summary>
     public T Script<T>(string script, params object[] arguments) => To<T>(Driver.ExecuteScript(script, arguments));

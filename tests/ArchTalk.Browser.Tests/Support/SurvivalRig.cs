@@ -63,7 +63,7 @@ public sealed class SurvivalRig : IAsyncDisposable
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
         teacher.StartRecording();
-        var faults = run.Random.Next(2, 5);
+        var faults = run.Random.Next(1, 4);
         for (var i = 0; i < faults && !run.IsFinished; i++)
         {
             await Task.Delay(run.Random.Next(300, 2500));

@@ -75,15 +75,23 @@ public sealed class TeacherSession(Chromium browser, string server)
     /// <summary>Goes to a step by its stone; a tab that shows no lesson yet is given the address.</summary>
     public void Step(string word)
     {
-        if (Browser.Driver.FindElements(By.XPath($"//*[local-name()='a' and contains(@class, 'stone')][contains(., '{word}')]")).FirstOrDefault(s => s.Displayed) is { } stone)
-        {
-            stone.Click();
-        }
-        else
-        {
-            Browser.Go($"{Lesson}/{word.ToLowerInvariant()}");
-        }
+        var stones = By.XPath($"//*[local-name()='a' and contains(@class, 'stone')][contains(., '{word}')]");
+        Browser.Until(
+            () =>
+            {
+                // The arch may be drawn anew just now; then it is looked for again.
+                if (Browser.Driver.FindElements(stones).FirstOrDefault(s => s.Displayed) is { } stone)
+                {
+                    stone.Click();
+                }
+                else
+                {
+                    Browser.Go($"{Lesson}/{word.ToLowerInvariant()}");
+                }
 
+                return true;
+            },
+            $"a way to {word}");
         Browser.Until(() => Browser.Driver.Url.Contains($"/{word.ToLowerInvariant()}", StringComparison.Ordinal), word);
     }
 

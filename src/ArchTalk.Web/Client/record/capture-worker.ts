@@ -2,7 +2,7 @@
 // straight from the audio thread; what is done on the boards comes from the page.
 
 import { DiskKeeper, type Keeper, type KeptWriter, SafeKeeper } from "../journal/keeper";
-import { networkLine, realPauses, Uploader, type UploadTarget } from "../journal/uploader";
+import { networkLine, realPauses, type Refusal, Uploader, type UploadTarget } from "../journal/uploader";
 import { Intake, type SoundBlock } from "./intake";
 import { leftoverOf, renamed, toWav } from "./leftovers";
 import type { FromWorker, Leftover, OpenTake, ToWorker, WriterKey } from "./messages";
@@ -51,11 +51,11 @@ tabs.onmessage = (asked: MessageEvent<string>) => {
   }
 };
 
-function newUploader(target: UploadTarget, kept: Keeper): Uploader {
+function newUploader(target: UploadTarget, kept: Keeper, stopped: (why: Refusal) => void = () => undefined): Uploader {
   return new Uploader(target, kept, networkLine, realPauses, {
     saved: (ms) => say({ say: "saved", ms }),
     waiting: (waiting) => say({ say: "waiting", waiting }),
-    stopped: () => undefined,
+    stopped,
   });
 }
 
@@ -163,13 +163,9 @@ async function open(lesson: string, take: OpenTake, pageOrigin: number): Promise
   const key = { take: take.take, epoch: take.epoch };
   const keptWriter: KeptWriter = { ...key, lesson, token: take.token, startedAt: Date.now(), segments: [] };
   await kept.putWriter(keptWriter);
-  const uploader = new Uploader(take, kept, networkLine, realPauses, {
-    saved: (ms) => say({ say: "saved", ms }),
-    waiting: (waiting) => say({ say: "waiting", waiting }),
-    stopped: (why) => {
-      say({ say: "stopped", why });
-      void leave();
-    },
+  const uploader = newUploader(take, kept, (why) => {
+    say({ say: "stopped", why });
+    void leave();
   });
   const clock = { now: () => performance.timeOrigin - pageOrigin + performance.now() };
   const writer = new Writer(take, keptWriter, kept, uploader, clock, {
@@ -285,6 +281,8 @@ async function handle(told: ToWorker): Promise<void> {
       recording?.writer.gate(told.paused);
       break;
     case "segment":
+      // What still comes from the microphone before is none of it.
+      source = null;
       recording?.writer.begin(told.start);
       break;
     case "event":
