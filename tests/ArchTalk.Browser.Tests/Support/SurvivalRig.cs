@@ -23,6 +23,15 @@ public sealed record SurvivalResult(int Seed, IReadOnlyList<string> Faults, IRea
 /// </summary>
 public sealed class SurvivalRig : IAsyncDisposable
 {
+    // What the page shows, noted as it changes, so that it is known up to the moment of a kill and not only before it was asked.
+    private const string Noting =
+        """
+        setInterval(() => {
+          const view = document.querySelector('.record')?._x_dataStack?.[0]?.view;
+          if (view && ['recording', 'finishing'].includes(view.phase)) localStorage.shown = `${view.recordedMs} ${view.missingMs}`;
+        }, 20);
+        """;
+
     private readonly TestFiles files = new();
     private readonly KnownMicrophone microphone = new(seed: 17);
     private Server server = null!;
@@ -43,6 +52,7 @@ public sealed class SurvivalRig : IAsyncDisposable
         await rig.server.StartAsync();
         rig.wire = new Wire(rig.server.Port);
         rig.browser = new Chromium(rig.files.Path("noise.wav"));
+        rig.browser.Before(Noting);
         rig.teacher = new TeacherSession(rig.browser, rig.wire.Address);
         rig.teacher.FirstRun();
         return rig;
@@ -73,8 +83,8 @@ public sealed class SurvivalRig : IAsyncDisposable
         if (!run.IsFinished)
         {
             await Task.Delay(run.Random.Next(300, 1500));
-            run.Expected.Enqueue(Shown());
             teacher.Finish();
+            run.Expected.Enqueue(Shown());
         }
 
         wire.Mend();
@@ -132,23 +142,24 @@ public sealed class SurvivalRig : IAsyncDisposable
     {
         using (var worker = await Worker.OfAsync(browser.Driver))
         {
-            run.Expected.Enqueue(Shown());
             await worker.KillAsync();
         }
 
         browser.UntilText("that keeps the sound has stopped", 40);
+        run.Expected.Enqueue(Shown());
         GoOnOrFinish(run, "Go on", "Finish");
     }
 
     private async Task KillTabAsync(Run run, Action before)
     {
-        run.Expected.Enqueue(Shown());
         browser.CloseTab();
+        browser.Before(Noting);
+        await Task.Delay(run.Random.Next(0, 1500));
+        before();
 
         // The new tab shows no page of ours yet, so the teacher goes there by the address.
         browser.Go(wire.Address + "/mark.svg");
-        await Task.Delay(run.Random.Next(0, 1500));
-        before();
+        run.Expected.Enqueue(Shown());
         teacher.OpenRecord();
         GoOnOrFinish(run, "Go on with it", "Finish it as it is");
     }
@@ -170,10 +181,10 @@ public sealed class SurvivalRig : IAsyncDisposable
 
     private bool IsRecording() => browser.Script<bool>("return document.querySelector('.record')?._x_dataStack?.[0].isRecording === true");
 
-    /// <summary>How much the page says is recorded, and how much of it is missing, exactly.</summary>
+    /// <summary>How much the page last said is recorded, and how much of it is missing, in ms.</summary>
     private (double RecordedMs, double MissingMs) Shown()
     {
-        var shown = browser.Script<string>("const { recordedMs, missingMs } = document.querySelector('.record')._x_dataStack[0].view; return `${recordedMs} ${missingMs}`").Split(' ');
+        var shown = browser.Script<string>("return localStorage.shown").Split(' ');
         return (double.Parse(shown[0], CultureInfo.InvariantCulture), double.Parse(shown[1], CultureInfo.InvariantCulture));
     }
 
