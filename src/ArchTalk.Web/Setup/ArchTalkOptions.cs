@@ -16,6 +16,12 @@ public sealed class ArchTalkOptions
     /// <summary>Whether a proxy in front terminates HTTPS and sends X-Forwarded-For and X-Forwarded-Proto.</summary>
     public bool BehindProxy { get; set; }
 
+    /// <summary>
+    /// Uploads of recorders that are taken in from one address in a second; three times as many at once. A recorder sends about four,
+    /// and a whole school may come from one address.
+    /// </summary>
+    public int UploadsPerSecond { get; set; } = 200;
+
     public MediaLimits Limits { get; set; } = new();
 
     public MediaPrograms Programs { get; set; } = new();

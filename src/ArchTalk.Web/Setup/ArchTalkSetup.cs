@@ -112,10 +112,14 @@ public static class ArchTalkSetup
                 context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
                 _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
 
-            // A recorder sends about four times a second; a whole school may come from one address.
             limits.AddPolicy(RecordersLimit, context => RateLimitPartition.GetTokenBucketLimiter(
                 context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-                _ => new TokenBucketRateLimiterOptions { TokenLimit = 600, TokensPerPeriod = 200, ReplenishmentPeriod = TimeSpan.FromSeconds(1) }));
+                _ => new TokenBucketRateLimiterOptions
+                {
+                    TokenLimit = 3 * options.UploadsPerSecond,
+                    TokensPerPeriod = options.UploadsPerSecond,
+                    ReplenishmentPeriod = TimeSpan.FromSeconds(1),
+                }));
         });
         services.Configure<ForwardedHeadersOptions>(f =>
         {
