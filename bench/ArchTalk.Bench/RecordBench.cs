@@ -38,14 +38,8 @@ internal static class RecordBench
         Measure.Say($"{Takes} takes at once for {seconds:0} s: server {(cpu - cpuBefore) / seconds * 100:0} % of one core, {(written - writtenBefore) / seconds / 1e6:0.0} MB/s to the disk ({Takes * 0.096:0.00} MB/s of sound), slowest answer {slowest.Max():0} ms");
     }
 
-    private static OpenTake Start(Chromium browser, string lesson) => JsonSerializer.Deserialize<OpenTake>(
-        browser.ScriptAsync<string>(
-            """
-            const [lesson, done] = arguments;
-            const headers = { 'X-Antiforgery': document.querySelector('meta[name=antiforgery]').content };
-            fetch(`/api/lessons/${lesson}/takes`, { method: 'POST', headers }).then((r) => r.text()).then(done);
-            """,
-            lesson), JsonSerializerOptions.Web)!;
+    private static OpenTake Start(Chromium browser, string lesson) =>
+        JsonSerializer.Deserialize<OpenTake>(browser.Call("POST", $"/api/lessons/{lesson}/takes"), JsonSerializerOptions.Web)!;
 
     /// <summary>Four records of sound a second, one upload each; gives back the slowest answer in ms.</summary>
     private static async Task<double> SendAsync(string server, OpenTake take, Stopwatch watch)

@@ -21,6 +21,14 @@ public static class DatabaseSetup
     public static void Configure(DbContextOptionsBuilder options, string file) =>
         options.UseSqlite(ConnectionString(file)).AddInterceptors(new FlushedCommits());
 
+    /// <summary>A context of its own on a database file.</summary>
+    public static ArchTalkDb Open(string file)
+    {
+        var options = new DbContextOptionsBuilder<ArchTalkDb>();
+        Configure(options, file);
+        return new(options.Options);
+    }
+
     /// <summary>
     /// Brings the database to the present version, after a copy beside it when there is something to lose. A copy is migrated and
     /// then put in the database's place in one step, so a kill at any moment leaves the old database whole and nothing locked.
@@ -44,14 +52,13 @@ public static class DatabaseSetup
         Discard(draft);
         if (File.Exists(file) && new FileInfo(file).Length > 0)
         {
+            var before = $"{file}.before-{firstPending}";
             await CopyAsync(file, draft, cancel);
-            DurableFiles.Place(draft, $"{file}.before-{firstPending}");
-            await CopyAsync(file, draft, cancel);
+            DurableFiles.Place(draft, before);
+            File.Copy(before, draft);
         }
 
-        var options = new DbContextOptionsBuilder<ArchTalkDb>();
-        Configure(options, draft);
-        await using (var drafted = new ArchTalkDb(options.Options))
+        await using (var drafted = Open(draft))
         {
             // A migration that was killed leaves a row that says somebody is at work; on this copy nobody is.
             await drafted.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\";", cancel);
@@ -123,11 +130,6 @@ public static class DatabaseSetup
     /// <summary>Only for the tool that writes migrations.</summary>
     internal sealed class DesignTimeFactory : IDesignTimeDbContextFactory<ArchTalkDb>
     {
-        public ArchTalkDb CreateDbContext(string[] args)
-        {
-            var options = new DbContextOptionsBuilder<ArchTalkDb>();
-            Configure(options, "design.db");
-            return new(options.Options);
-        }
+        public ArchTalkDb CreateDbContext(string[] args) => Open("design.db");
     }
 }

@@ -147,9 +147,8 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = new Server(files.Path("data"));
         Directory.CreateDirectory(server.DataFolder);
-        var options = new DbContextOptionsBuilder<ArchTalkDb>();
-        DatabaseSetup.Configure(options, Path.Combine(server.DataFolder, "archtalk.db"));
-        await using (var db = new ArchTalkDb(options.Options))
+        var file = Path.Combine(server.DataFolder, "archtalk.db");
+        await using (var db = DatabaseSetup.Open(file))
         {
             await db.GetService<IMigrator>().MigrateAsync("20261125104318_Initial");
             await db.Database.ExecuteSqlRawAsync("INSERT INTO AspNetUsers (Id, DisplayName, UserName, EmailConfirmed, PhoneNumberConfirmed, TwoFactorEnabled, LockoutEnabled, AccessFailedCount) VALUES ('t', 'Ida', 'ida', 0, 0, 0, 0, 0)");
@@ -168,7 +167,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         }
 
         await server.StartAsync();
-        await using var after = new ArchTalkDb(options.Options);
+        await using var after = DatabaseSetup.Open(file);
         (await after.Database.GetPendingMigrationsAsync()).ShouldBeEmpty();
         (await after.Users.SingleAsync()).DisplayName.ShouldBe("Ida");
     }

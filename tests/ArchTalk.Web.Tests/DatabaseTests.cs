@@ -99,12 +99,7 @@ public sealed class DatabaseTests : IDisposable
         Should.Throw<IOException>(() => DurableFiles.FlushFolder(Path.Combine(folder, "nowhere")));
     }
 
-    private ArchTalkDb Open(string? file = null)
-    {
-        var options = new DbContextOptionsBuilder<ArchTalkDb>();
-        DatabaseSetup.Configure(options, file ?? DatabaseFile);
-        return new(options.Options);
-    }
+    private ArchTalkDb Open(string? file = null) => DatabaseSetup.Open(file ?? DatabaseFile);
 
     private async Task<string> LatestAsync()
     {

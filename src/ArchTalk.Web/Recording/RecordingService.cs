@@ -178,15 +178,10 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
     /// </summary>
     public async Task FindLostAsync(CancellationToken cancel)
     {
+        var known = (await db.Takes.Select(t => t.Id).ToListAsync(cancel)).ToHashSet();
         foreach (var lesson in await db.Lessons.Select(l => l.Id).ToListAsync(cancel))
         {
-            if (!Directory.Exists(files.Takes(lesson)))
-            {
-                continue;
-            }
-
-            var known = await db.Takes.Where(t => t.LessonId == lesson).Select(t => t.Id).ToListAsync(cancel);
-            foreach (var folder in Directory.EnumerateDirectories(files.Takes(lesson)))
+            foreach (var folder in Directory.Exists(files.Takes(lesson)) ? Directory.EnumerateDirectories(files.Takes(lesson)) : [])
             {
                 if (Guid.TryParseExact(Path.GetFileName(folder), "N", out var id) && !known.Contains(id) && File.Exists(files.Journal(lesson, id)))
                 {

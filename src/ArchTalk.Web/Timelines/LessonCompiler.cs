@@ -44,8 +44,8 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
             .OrderBy(t => t.Order).ToListAsync(cancel);
 
         // A take that was interrupted, or is being recorded, counts as far as it is saved.
-        takes.RemoveAll(t => (t.EndedAt is not null && t.Samples == 0) || !File.Exists(files.Journal(lesson, t.Id)));
-        var version = VersionOf(boards, takes, t => t.EndedAt is null ? new FileInfo(files.Journal(lesson, t.Id)).Length : 0);
+        takes.RemoveAll(t => !File.Exists(files.Journal(lesson, t.Id)));
+        var version = VersionOf(boards, takes);
         if (Kept.TryGetValue(lesson, out var known) && known.Version == version)
         {
             return known;
@@ -54,7 +54,7 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
         var read = new List<Take>();
         foreach (var take in takes)
         {
-            // One that was only just begun has no sound yet.
+            // One that was only just begun, or ended at once, has no sound.
             if (await TakeJournals.ReadAsync(files.Journal(lesson, take.Id), cancel) is { Length.Samples: > 0 } heard)
             {
                 read.Add(heard);
@@ -119,12 +119,12 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
     public static IReadOnlyList<IReadOnlyList<BoardPicture>> PicturesOf(IReadOnlyList<Board> boards, Func<Board, string> folder) =>
         [.. boards.Select(b => b.Pictures.Select(p => new BoardPicture(folder(b) + p.File, p.Width, p.Height)).ToArray())];
 
-    private static string VersionOf(List<Board> boards, List<Data.Entities.Take> takes, Func<Data.Entities.Take, long> lengthOfOpen)
+    private string VersionOf(List<Board> boards, List<Data.Entities.Take> takes)
     {
         var text = JsonSerializer.Serialize(new
         {
             Boards = boards.Select(b => new { b.Id, b.Title, b.Height }),
-            Takes = takes.Select(t => new { t.Id, t.Samples, Open = lengthOfOpen(t) }),
+            Takes = takes.Select(t => new { t.Id, t.Samples, Open = t.EndedAt is null ? new FileInfo(files.Journal(t.LessonId, t.Id)).Length : 0 }),
         });
         return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
     }

@@ -60,6 +60,15 @@ public sealed class Chromium : IDisposable
 
     public void Go(string address) => Driver.Navigate().GoToUrl(address);
 
+    /// <summary>Asks the server something as the page that is shown would, and gives back what it answers.</summary>
+    public string Call(string method, string path) => ScriptAsync<string>(
+        """
+        const [method, path, done] = arguments;
+        const headers = { 'X-Antiforgery': document.querySelector('meta[name=antiforgery]').content };
+        fetch(path, { method, headers }).then((answer) => answer.text()).then(done);
+        """,
+        method, path);
+
     /// <summary>Runs a script in every page from now on, before the page's own.</summary>
     public void Before(string script) =>
         Driver.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new Dictionary<string, object?> { ["source"] = script });

@@ -175,11 +175,9 @@ public sealed class SurvivalRig : IAsyncDisposable
         }
         else
         {
-            browser.Until(IsRecording, "the take going on", 90);
+            browser.Until(teacher.IsRecording, "the take going on", 90);
         }
     }
-
-    private bool IsRecording() => browser.Script<bool>("return document.querySelector('.record')?._x_dataStack?.[0].isRecording === true");
 
     /// <summary>How much the page last said is recorded, and how much of it is missing, in ms.</summary>
     private (double RecordedMs, double MissingMs) Shown()

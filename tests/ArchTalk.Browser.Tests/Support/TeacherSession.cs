@@ -200,7 +200,10 @@ public sealed class TeacherSession(Chromium browser, string server)
         return (TimelineJson.Read(timeline, ink), files);
     }
 
-    private bool IsRecording() => Browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed);
+    /// <summary>A figure of the recording session as the page has it, exactly: "recordedMs", "missingMs", "waiting.ms".</summary>
+    public double Figure(string name) => Browser.Script<double>($"return document.querySelector('.record')._x_dataStack[0].view.{name}");
+
+    public bool IsRecording() => Browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed);
 
     private static double Seconds(string clock) =>
         clock.Split(':') is { Length: 2 } parts && int.TryParse(parts[0], out var minutes) && int.TryParse(parts[1], out var seconds) ? (minutes * 60) + seconds : 0;

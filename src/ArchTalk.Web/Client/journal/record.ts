@@ -5,6 +5,10 @@ import { crc32c } from "./crc32c";
 
 export const Kind = { segment: 1, audio: 2, anchors: 3, events: 4, pause: 5, resume: 6, lost: 7, end: 8 } as const;
 
+/** Of the journal's sound, in Hz. */
+export const sampleRate = 48_000;
+export const samplesPerMs = sampleRate / 1000;
+
 const headerSize = 12;
 const checksumSize = 4;
 const pointSize = 12;
@@ -47,10 +51,15 @@ export function samplesIn(bytes: Uint8Array<ArrayBuffer>): number {
   return bytes[4] === Kind.audio ? (bytes.length - headerSize - checksumSize - pointSize) / 2 : 0;
 }
 
-/** The segment and the first sample that an audio record begins with. */
+/** The segment and the first sample that an audio record begins with, or a pause. */
 export function pointOf(payload: Uint8Array<ArrayBuffer>): { segment: number; sample: number } {
   const view = new DataView(payload.buffer, payload.byteOffset, payload.byteLength);
   return { segment: view.getInt32(0, true), sample: Number(view.getBigInt64(4, true)) };
+}
+
+/** The samples of an audio record, as bytes. */
+export function pcmOf(payload: Uint8Array<ArrayBuffer>): Uint8Array<ArrayBuffer> {
+  return payload.subarray(pointSize);
 }
 
 export function segmentPayload(start: object): Uint8Array {

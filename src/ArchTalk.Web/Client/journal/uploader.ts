@@ -1,7 +1,7 @@
 // Sends records in order, again and again until the server has acknowledged them.
 
 import { Backoff } from "../shared/backoff";
-import { encodeRecord, Kind, lostPayload, samplesIn } from "./record";
+import { encodeRecord, Kind, lostPayload, samplesIn, samplesPerMs } from "./record";
 import type { Keeper, KeptRecord } from "./keeper";
 
 export interface UploadTarget {
@@ -113,7 +113,7 @@ export class Uploader {
     while (this.queue.length > 0 && !this.why) {
       const batch = await this.batch();
       if (batch.length === 0) {
-        break;
+        continue;
       }
 
       const begun = this.clock.now();
@@ -137,6 +137,7 @@ export class Uploader {
     return { sequence, size: bytes.length, samples: samplesIn(bytes), bytes: isHeld ? bytes : null };
   }
 
+  /** The next records; empty when the first of them is not in this browser any more. */
   private async batch(): Promise<KeptRecord[]> {
     let size = 0;
     const beyond = this.queue.findIndex((record, i) => (size += record.size) > this.batchBytes && i > 0);
@@ -152,7 +153,7 @@ export class Uploader {
       batch.push({ sequence, bytes: found });
     }
 
-    return batch.length > 0 || this.queue.length === 0 ? batch : this.batch();
+    return batch;
   }
 
   private drop(from: number, count: number): void {
@@ -225,7 +226,7 @@ export class Uploader {
     const bytes = this.queue.reduce((sum, r) => sum + r.size, 0);
     const samples = this.queue.reduce((sum, r) => sum + r.samples, 0);
     const restMs = this.bytesPerMs > 0 ? bytes / this.bytesPerMs : null;
-    this.news.waiting({ records: this.queue.length, ms: samples / 48, restMs, trouble });
+    this.news.waiting({ records: this.queue.length, ms: samples / samplesPerMs, restMs, trouble });
   }
 }
 

@@ -5,7 +5,7 @@ import { DiskKeeper, type Keeper, type KeptWriter, SafeKeeper } from "../journal
 import { networkLine, realPauses, type Refusal, Uploader, type UploadTarget } from "../journal/uploader";
 import { Intake, type SoundBlock } from "./intake";
 import { leftoverOf, renamed, toWav } from "./leftovers";
-import type { FromWorker, Leftover, OpenTake, ToWorker, WriterKey } from "./messages";
+import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type ToWorker, type WriterKey } from "./messages";
 import { readTrack } from "./track-reader";
 import { Writer } from "./writer";
 
@@ -147,7 +147,7 @@ async function sendOn(key: WriterKey, lesson: string, into: OpenTake, isNewTake:
 }
 
 async function writerOf(kept: Keeper, key: WriterKey): Promise<KeptWriter> {
-  const known = (await kept.writers()).find((w) => w.take === key.take && w.epoch === key.epoch);
+  const known = (await kept.writers()).find((w) => isSameWriter(w, key));
   return known ?? { ...key, lesson: "", token: "", startedAt: Date.now(), segments: [] };
 }
 
@@ -160,7 +160,7 @@ async function wav(key: WriterKey): Promise<void> {
 
 async function open(lesson: string, take: OpenTake, pageOrigin: number): Promise<void> {
   const kept = await keeper;
-  const key = { take: take.take, epoch: take.epoch };
+  const key = keyOf(take);
   const keptWriter: KeptWriter = { ...key, lesson, token: take.token, startedAt: Date.now(), segments: [] };
   await kept.putWriter(keptWriter);
   const uploader = newUploader(take, kept, (why) => {

@@ -1,7 +1,8 @@
 // Sound on its way to the journal: brought to 48 kHz, counted, and lost pieces found. Both ways in (the track's own frames, the
 // audio worklet) end here.
 
-import { Resampler, target } from "./resampler";
+import { sampleRate, samplesPerMs } from "../journal/record";
+import { Resampler } from "./resampler";
 
 /** Sound as it comes from the device. */
 export interface SoundBlock {
@@ -58,7 +59,7 @@ export class Intake {
 
   /** Begins anew at a rate; gives back what the resampler before held back, half a millisecond, which is lost with it. */
   private begin(rate: number): number {
-    const owed = this.resampler ? Math.round((this.given * target) / this.resampler.rate) - this.gave : 0;
+    const owed = this.resampler ? Math.round((this.given * sampleRate) / this.resampler.rate) - this.gave : 0;
     this.resampler = new Resampler(rate);
     this.given = this.gave = 0;
     return owed;
@@ -75,7 +76,7 @@ export class Intake {
     }
 
     if (wasSteady && jump > 0 && jump <= longestLossMs) {
-      return Math.round(jump * 48);
+      return Math.round(jump * samplesPerMs);
     }
 
     this.even = 0;

@@ -1,16 +1,14 @@
 // What a writer left in this browser that the server takes no more: how long it is, as a take of its own, as a WAV file.
 
 import type { Keeper, KeptRecord, KeptWriter } from "../journal/keeper";
-import { encodeRecord, Kind, pointOf, pointPayload, readRecord, samplesIn, segmentPayload } from "../journal/record";
+import { encodeRecord, Kind, pcmOf, pointOf, pointPayload, readRecord, sampleRate, samplesIn, samplesPerMs, segmentPayload } from "../journal/record";
 import type { Refusal } from "../journal/uploader";
 import type { Leftover, OpenTake, SegmentStart } from "./messages";
-
-const sampleRate = 48_000;
 
 /** Null when nothing is left that anybody would miss: neither sound nor anything done on the boards. */
 export async function leftoverOf(keeper: Keeper, writer: KeptWriter, why: Refusal): Promise<Leftover | null> {
   const rest = await keeper.rest(writer.take, writer.epoch);
-  const ms = rest.reduce((sum, r) => sum + samplesIn(r.bytes), 0) / 48;
+  const ms = rest.reduce((sum, r) => sum + samplesIn(r.bytes), 0) / samplesPerMs;
   if (ms === 0 && !rest.some((r) => readRecord(r.bytes).kind === Kind.events)) {
     return null;
   }
@@ -63,7 +61,7 @@ export function toWav(rest: readonly KeptRecord[]): ArrayBuffer {
   for (const { bytes } of rest.filter((r) => samplesIn(r.bytes) > 0)) {
     const { payload } = readRecord(bytes);
     const { segment, sample } = pointOf(payload);
-    const pcm = payload.subarray(12);
+    const pcm = pcmOf(payload);
 
     // A pause is left out by its length only when it is long: up to ten seconds stay as they were.
     const gap = segment === last.segment ? Math.min(Math.max(0, sample - last.end), 10 * sampleRate) : 0;

@@ -33,6 +33,15 @@ export interface WriterKey {
   epoch: number;
 }
 
+/** The key of anything that names its writer; a plain object, which a worker can be sent. */
+export function keyOf({ take, epoch }: WriterKey): WriterKey {
+  return { take, epoch };
+}
+
+export function isSameWriter(a: WriterKey, b: WriterKey): boolean {
+  return a.take === b.take && a.epoch === b.epoch;
+}
+
 /** What this browser still has of a take and the server doesn't take any more. */
 export interface Leftover extends WriterKey {
   /** The number of its first record: where it would go on. */

@@ -1,8 +1,8 @@
 // Brings sound of any rate to 48 kHz: a windowed-sinc filter, one row of taps for each of the phases that the two rates
 // have to each other (Crochiere & Rabiner 1983). Output sample n lies exactly at input time n · rate / 48000.
 
-/** The rate of the journal, in Hz. */
-export const target = 48_000;
+import { sampleRate as target } from "../journal/record";
+
 const halfTaps = 24;
 
 export class Resampler {

@@ -4,7 +4,7 @@
 import type { BoardEvent } from "../journal/events";
 import type { Waiting } from "../journal/uploader";
 import { Backoff } from "../shared/backoff";
-import type { FromWorker, Leftover, OpenTake, SegmentStart, ToWorker } from "./messages";
+import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type SegmentStart, type ToWorker } from "./messages";
 
 export type Phase =
   /** What earlier tabs left is looked at and sent. */
@@ -114,7 +114,8 @@ export class RecordingSession {
   private isNewMicrophone = false;
   private take: OpenTake | null = null;
   private nextSegment = 0;
-  private isTestTake: boolean | null = null;
+  /** Whether the take that runs is one of the test voice. */
+  private isTestTake = false;
   private stopTimer: () => void = () => undefined;
   private pings = 0;
   private afterCheck: (() => Promise<void>) | null = null;
@@ -204,7 +205,7 @@ export class RecordingSession {
     this.enter("checking", "");
     try {
       const into = await open();
-      this.worker.post({ say: "sendOn", key: { take: left.take, epoch: left.epoch }, into, lesson: this.around.lesson, isNewTake });
+      this.worker.post({ say: "sendOn", key: keyOf(left), into, lesson: this.around.lesson, isNewTake });
     } catch (error) {
       this.enter(before.phase, before.cause);
       this.around.news.fault(error);
@@ -212,12 +213,12 @@ export class RecordingSession {
   }
 
   saveAsWav(left: Leftover): void {
-    this.worker.post({ say: "wav", key: { take: left.take, epoch: left.epoch } });
+    this.worker.post({ say: "wav", key: keyOf(left) });
   }
 
   discard(left: Leftover): void {
-    this.worker.post({ say: "discard", key: { take: left.take, epoch: left.epoch } });
-    this.view.left = this.view.left.filter((l) => l.take !== left.take || l.epoch !== left.epoch);
+    this.worker.post({ say: "discard", key: keyOf(left) });
+    this.view.left = this.view.left.filter((l) => !isSameWriter(l, left));
     this.around.news.changed();
   }
 
@@ -330,7 +331,6 @@ export class RecordingSession {
       }
 
       this.take = opened;
-      this.isTestTake = opened.isTestVoice;
       this.nextSegment = opened.nextSegment;
       Object.assign(this.view, { recordedMs: opened.savedMs, savedMs: opened.savedMs, missingMs: 0, waiting: nothingWaits, sentMs: 0 });
       this.worker.post({ say: "open", lesson: this.around.lesson, take: opened, pageOrigin: this.around.clock.pageOrigin });
@@ -379,7 +379,7 @@ export class RecordingSession {
       return;
     }
 
-    if (this.isTestTake !== null && this.isTestTake !== this.microphone.isTestVoice) {
+    if (this.isTestTake !== this.microphone.isTestVoice) {
       this.around.news.fault(new Error(voicesDiffer));
       return;
     }
@@ -490,7 +490,7 @@ export class RecordingSession {
         this.check(null);
         return;
       case "wav":
-        news.wav(message.wav, this.view.left.find((l) => l.take === message.key.take && l.epoch === message.key.epoch)!);
+        news.wav(message.wav, this.view.left.find((l) => isSameWriter(l, message.key))!);
         return;
       case "pong":
         this.pings = 0;

@@ -1,5 +1,4 @@
 import { part } from "../../shared/alpine";
-import { call } from "../../shared/api";
 import { clock } from "../../shared/format";
 import type { OpenTake } from "../messages";
 import { hasMachine, machine, page, session } from "../page";
@@ -162,12 +161,6 @@ export const take = () =>
 
     checkAgain(): void {
       session().checkAgain();
-    },
-
-    async finishOpen(): Promise<void> {
-      if (this.isReady) {
-        await this.changeTakes(() => call("POST", `/api/lessons/${page.lesson}/takes/${this.openTake!.id}/finish`), "The take is finished.");
-      }
     },
 
     /** Where the take is safe, for the eye; it changes every second, so it isn't spoken. */

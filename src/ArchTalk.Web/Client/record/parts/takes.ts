@@ -24,6 +24,7 @@ export const takes = () =>
     takes: [] as TakeInfo[],
     aside: [] as TakeInfo[],
     toldOfFound: false,
+
     async refreshTakes(): Promise<void> {
       try {
         const all = await call<TakeInfo[]>("GET", `${api}/takes`);
@@ -79,6 +80,12 @@ export const takes = () =>
     /** When a take that was put aside was begun, since it has no number. */
     takeDay(take: TakeInfo): string {
       return `${day(take.startedAt)}${take.isFound ? ", found again" : ""}`;
+    },
+
+    async finishOpen(): Promise<void> {
+      if (this.isReady) {
+        await this.changeTakes(() => call("POST", `${api}/takes/${this.openTake!.id}/finish`), "The take is finished.");
+      }
     },
 
     async removeTake(take: TakeInfo): Promise<void> {
