@@ -56,7 +56,7 @@ public sealed class FirstUseTests : IDisposable
         canvas.NextFrame();
         canvas.Has(BlueBlack, line).ShouldAllBe(seen => seen, "ink while drawing");
         hand.Up(0.742, 0.6);
-        browser.UntilText("saved up to 0:03", 30);
+        TeacherSession.UntilSaved(browser, 3);
         Press(browser, holding, "Finish");
 
         // Refine: what was drawn is there when it is listened to.

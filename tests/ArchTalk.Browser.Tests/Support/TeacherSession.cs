@@ -117,8 +117,11 @@ public sealed class TeacherSession(Chromium browser, string server)
     /// <summary>What the clock on the page shows, in seconds.</summary>
     public double RecordedSeconds() => Seconds(Browser.Find("[role=timer]").Text);
 
-    public void UntilSaved(double seconds, int within = 30) => Browser.Until(
-        () => Browser.Script<string>("return document.body.innerText") is var text
+    public void UntilSaved(double seconds, int within = 30) => UntilSaved(Browser, seconds, within);
+
+    /// <summary>Waits until the page says that so much or more is saved. It counts in steps of an upload, so no one second need ever be shown.</summary>
+    public static void UntilSaved(Chromium browser, double seconds, int within = 30) => browser.Until(
+        () => browser.Script<string>("return document.body.innerText") is var text
             && text.Split("saved up to ") is [_, var after, ..] && Seconds(after.Split('\n', ' ')[0]) >= seconds,
         $"“saved up to” {seconds} s", within);
 
