@@ -31,7 +31,7 @@ need() {
 }
 
 need_application() {
-  need ffmpeg=ffmpeg pdftocairo=poppler-utils rsvg-convert=librsvg2-bin soffice=libreoffice-impress tesseract=tesseract-ocr \
+  need ffmpeg=ffmpeg pdftocairo=poppler-utils rsvg-convert=librsvg2-bin soffice=libreoffice-impress bwrap=bubblewrap prlimit=util-linux tesseract=tesseract-ocr \
     /usr/share/tesseract-ocr/5/tessdata/eng.traineddata=tesseract-ocr-eng /usr/share/fonts/truetype/noto/NotoSans-Regular.ttf=fonts-noto-core
 }
 need_demo() { need espeak-ng=espeak-ng /usr/share/hershey-fonts/futural.jhf=hershey-fonts-data; }

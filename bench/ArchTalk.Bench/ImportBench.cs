@@ -3,6 +3,9 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Media.Boxes;
+using ArchTalk.Reader.Contract;
+using ArchTalk.Reader.Readers;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Tests;
@@ -53,7 +56,7 @@ internal static class ImportBench
                 var drawn = Path.Combine(folder, $"reference-{number}");
                 await Cli.Wrap("pdftoppm").WithArguments(
                     ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-singlefile", "-f", number, "-l", number, "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync(cancel);
-                Pictures.ImportPage(drawn + ".jpg", Path.Combine(folder, "reference", number));
+                PictureReader.ImportPage(drawn + ".jpg", Path.Combine(folder, "reference", number));
             });
         return Stopwatch.GetElapsedTime(start).TotalSeconds;
     }
@@ -62,9 +65,10 @@ internal static class ImportBench
     {
         var deck = Path.Combine(folder, "deck.pptx");
         await Cli.Wrap("node").WithArguments(["-e", DeckScript, Path.Combine(Repository.Web, "package.json"), deck]).ExecuteAsync();
-        var looks = new DeckLooks(new MediaPrograms(), new MediaLimits());
+        var limits = new MediaLimits();
+        var looks = new DeckLooks(new Box(new BoxOptions(), limits), new MediaPrograms(), limits);
         var start = Stopwatch.GetTimestamp();
-        var pdf = await looks.DrawAsync(deck, ".pptx", folder, CancellationToken.None);
+        var (_, pdf) = await looks.DrawAsync(deck, folder, CancellationToken.None);
         var office = Stopwatch.GetElapsedTime(start).TotalSeconds;
         var (pages, _) = await ImportAsync(folder, pdf, "deck.pdf");
         var (import, _) = await ImportAsync(folder, deck, "deck.pptx");

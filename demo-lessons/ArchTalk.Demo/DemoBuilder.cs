@@ -4,6 +4,7 @@ using ArchTalk.Core.Recording;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
@@ -100,7 +101,7 @@ public sealed class DemoBuilder
         Say("narration and ink");
         var list = await boards.ListAsync(lesson.Id, None);
         var hand = new Handwriting("/usr/share/hershey-fonts/futural.jhf");
-        var performance = new Performance(new Narration(work), hand, [.. list.Select(b => b.Id)]);
+        var performance = new Performance(new Narration(services.GetRequiredService<Voice>(), work), hand, [.. list.Select(b => b.Id)]);
         await DemoLessons.PerformAsync(performance);
         await RecordAsync(lesson.Id, performance.ToJournal());
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using ArchTalk.Media.Boxes;
 using CliWrap;
 
 namespace ArchTalk.Media;
@@ -10,17 +11,21 @@ namespace ArchTalk.Media;
 public sealed record Clip(bool HasPicture, int LengthMs, IReadOnlyList<string> Files, IReadOnlyList<PictureFile> Preview);
 
 /// <summary>Makes the copies of films and sounds with ffmpeg.</summary>
-public static class Clips
+public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
 {
     // 720 lines are enough beside a voice, and quick to make.
     private const string Scale = "scale=-2:'min(720,ih)',format=yuv420p";
 
+    private static readonly string[] Names = ["clip.mp4", "clip.webm"];
+
     /// <param name="report">Called with parts done of a hundred.</param>
     /// <exception cref="MediaException">It is broken, protected or too long.</exception>
-    public static async Task<Clip> ImportAsync(string file, string folder, MediaLimits limits, Func<int, Task> report, CancellationToken cancel)
+    public async Task<Clip> ImportAsync(string file, string folder, Func<int, Task> report, CancellationToken cancel)
     {
-        Directory.CreateDirectory(folder);
-        var (hasPicture, hasSound, seconds) = await ProbeAsync(file, cancel);
+        // The form is the one that its own first bytes show: what only calls itself a sound could be a list of other files.
+        var form = await FileKinds.DemuxerAsync(file, cancel) ?? throw Unreadable();
+        using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);
+        var (hasPicture, hasSound, seconds) = await ProbeAsync(file, form, cancel);
         if (seconds > limits.ClipSeconds)
         {
             throw new MediaException($"It is {seconds / 60:0} minutes long; at most {limits.ClipSeconds / 60} fit on a media board. Cut out the part you need and add that.");
@@ -29,38 +34,56 @@ public static class Clips
         string[] sound = hasSound ? ["-map", "0:a:0", "-c:a", "aac", "-b:a", "128k", "-ac", "2"] : ["-an"];
         string[] open = hasSound ? ["-map", "0:a:0", "-c:a", "libopus", "-b:a", "96k", "-ac", "2"] : ["-an"];
         string[] mp4 = hasPicture
-            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libx264", "-preset", "veryfast", "-crf", "23", .. sound, "-movflags", "+faststart", Path.Combine(folder, "clip.mp4")]
-            : [.. sound, "-vn", "-movflags", "+faststart", Path.Combine(folder, "clip.mp4")];
+            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libx264", "-preset", "veryfast", "-crf", "23", .. sound, "-movflags", "+faststart"]
+            : [.. sound, "-vn", "-movflags", "+faststart"];
         string[] webm = hasPicture
-            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-row-mt", "1", "-crf", "34", "-b:v", "0", .. open, Path.Combine(folder, "clip.webm")]
-            : [.. open, "-vn", Path.Combine(folder, "clip.webm")];
-        string[] arguments = ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", "-protocol_whitelist", "file,pipe", "-i", file, .. mp4, .. webm];
-        var limit = TimeSpan.FromSeconds(120 + (seconds * 6));
-        await Programs.RunAsync("ffmpeg", arguments, limit, cancel, output: PipeTarget.ToDelegate(async line =>
+            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-row-mt", "1", "-crf", "34", "-b:v", "0", .. open]
+            : [.. open, "-vn"];
+        var progress = PipeTarget.ToDelegate(async line =>
         {
             if (line.StartsWith("out_time_us=", StringComparison.Ordinal) && long.TryParse(line.AsSpan(12), CultureInfo.InvariantCulture, out var done))
             {
                 await report((int)Math.Clamp(done / 10_000.0 / Math.Max(seconds, 0.001), 0, 99));
             }
-        }));
-        var preview = await PreviewAsync(file, hasPicture, seconds, folder, limits, cancel);
-        return new Clip(hasPicture, (int)Math.Round(seconds * 1000), ["clip.mp4", "clip.webm"], preview);
+        });
+        await RunAsync(
+            "ffmpeg", file, form, work.Path, TimeSpan.FromSeconds(120 + (seconds * 6)),
+            (v, input) => ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", .. input, .. mp4, v.Out(Names[0]), .. webm, v.Out(Names[1])], progress, cancel);
+        foreach (var name in Names)
+        {
+            File.Move(work.Written(name), Path.Combine(folder, name), overwrite: true);
+        }
+
+        var preview = await PreviewAsync(file, form, hasPicture, seconds, work, folder, cancel);
+        return new Clip(hasPicture, (int)Math.Round(seconds * 1000), Names, preview);
     }
 
-    private static async Task<(bool HasPicture, bool HasSound, double Seconds)> ProbeAsync(string file, CancellationToken cancel)
+    private static MediaException Unreadable(Exception? e = null) =>
+        new("The film or sound is broken or in a form that can't be read. Save it as MP4, WebM, MP3 or WAV and add that.", e ?? new InvalidDataException());
+
+    private Task<string> RunAsync(
+        string program, string file, string form, string? output, TimeSpan limit, Func<BoxView, string[], IEnumerable<string>> arguments, PipeTarget said, CancellationToken cancel) =>
+        box.RunAsync(
+            new BoxedProgram(program, v => arguments(v, ["-protocol_whitelist", "file,pipe", "-f", form, "-i", v.Inputs[0]]), limit)
+            {
+                Inputs = [file], Output = output, Said = said, MemoryMegabytes = limits.MemoryMegabytes,
+            }, cancel);
+
+    private async Task<(bool HasPicture, bool HasSound, double Seconds)> ProbeAsync(string file, string form, CancellationToken cancel)
     {
-        var text = new System.Text.StringBuilder();
-        string[] arguments = ["-v", "error", "-protocol_whitelist", "file", "-show_entries", "format=duration:stream=codec_type:stream_disposition=attached_pic", "-of", "json", file];
+        using var text = new MemoryStream();
         try
         {
-            await Programs.RunAsync("ffprobe", arguments, TimeSpan.FromSeconds(30), cancel, output: PipeTarget.ToStringBuilder(text));
+            await RunAsync(
+                "ffprobe", file, form, null, TimeSpan.FromSeconds(30),
+                (_, input) => ["-v", "error", "-show_entries", "format=duration:stream=codec_type:stream_disposition=attached_pic", "-of", "json", .. input], Box.Collect(text), cancel);
         }
         catch (MediaException e) when (e is not ProgramMissingException)
         {
-            throw new MediaException("The film or sound is broken or in a form that can't be read. Save it as MP4, WebM, MP3 or WAV and add that.", e);
+            throw Unreadable(e);
         }
 
-        using var json = JsonDocument.Parse(text.ToString());
+        using var json = JsonDocument.Parse(text.ToArray());
         var streams = json.RootElement.TryGetProperty("streams", out var list) ? list.EnumerateArray().ToArray() : [];
         bool Has(string type) => streams.Any(s => s.GetProperty("codec_type").GetString() == type
             && !(s.TryGetProperty("disposition", out var d) && d.TryGetProperty("attached_pic", out var cover) && cover.GetInt32() == 1));
@@ -72,16 +95,16 @@ public static class Clips
     }
 
     // A film is known by a picture from near its beginning, a sound by its waveform.
-    private static async Task<IReadOnlyList<PictureFile>> PreviewAsync(string file, bool hasPicture, double seconds, string folder, MediaLimits limits, CancellationToken cancel)
+    private async Task<IReadOnlyList<PictureFile>> PreviewAsync(string file, string form, bool hasPicture, double seconds, WorkFolder work, string folder, CancellationToken cancel)
     {
-        var picture = Path.Combine(folder, "preview.png");
         var at = Math.Min(1, seconds / 3).ToString("0.###", CultureInfo.InvariantCulture);
-        string[] arguments = hasPicture
-            ? ["-v", "error", "-nostdin", "-y", "-protocol_whitelist", "file,pipe", "-ss", at, "-i", file, "-frames:v", "1", "-vf", "scale='min(1600,iw)':-2", picture]
-            : ["-v", "error", "-nostdin", "-y", "-protocol_whitelist", "file,pipe", "-i", file, "-filter_complex", "color=c=white:s=1600x900[g];[0:a]aformat=channel_layouts=mono,showwavespic=s=1600x900:colors=#0F4C4A[w];[g][w]overlay=format=auto", "-frames:v", "1", picture];
-        await Programs.RunAsync("ffmpeg", arguments, TimeSpan.FromSeconds(60), cancel);
-        var copies = Pictures.Import(picture, folder, limits);
-        File.Delete(picture);
-        return copies;
+        string[] before = hasPicture ? ["-ss", at] : [];
+        string[] drawing = hasPicture
+            ? ["-vf", "scale='min(1600,iw)':-2"]
+            : ["-filter_complex", "color=c=white:s=1600x900[g];[0:a]aformat=channel_layouts=mono,showwavespic=s=1600x900:colors=#0F4C4A[w];[g][w]overlay=format=auto"];
+        await RunAsync(
+            "ffmpeg", file, form, work.Path, TimeSpan.FromSeconds(60),
+            (v, input) => ["-v", "error", "-nostdin", "-y", .. before, .. input, .. drawing, "-frames:v", "1", v.Out("preview.png")], PipeTarget.Null, cancel);
+        return await pictures.ImportAsync(work.Written("preview.png"), folder, cancel);
     }
 }

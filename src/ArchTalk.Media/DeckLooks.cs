@@ -1,33 +1,53 @@
-using CliWrap;
+using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
 
-/// <summary>How the slides of a deck look, as a PDF made by LibreOffice.</summary>
-public sealed class DeckLooks(MediaPrograms programs, MediaLimits limits)
+/// <summary>What a deck says, and the PDF that shows how it looks.</summary>
+public sealed record DrawnDeck(Deck Deck, string Pdf);
+
+/// <summary>Reads decks, and has them drawn by LibreOffice.</summary>
+public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limits)
 {
     // Hidden slides are drawn too: the teacher may want them.
     private const string Format = """pdf:impress_pdf_Export:{"ExportHiddenSlides":{"type":"boolean","value":"true"},"ReduceImageResolution":{"type":"boolean","value":"false"}}""";
 
-    // LibreOffice holds a lock for each user profile and is heavy: one conversion at a time.
+    // LibreOffice is heavy: one conversion at a time.
     private static readonly SemaphoreSlim Turn = new(1);
 
-    /// <summary>Writes the PDF into <paramref name="folder"/> and gives its path.</summary>
-    /// <exception cref="MediaException">LibreOffice isn't there, hangs, or makes nothing of the file.</exception>
-    public async Task<string> DrawAsync(string file, string extension, string folder, CancellationToken cancel)
+    /// <summary>Why a compound file can't be used.</summary>
+    public async Task<string> RefuseCompoundAsync(string file, CancellationToken cancel)
     {
-        var work = Directory.CreateDirectory(Path.Combine(folder, "looks")).FullName;
-        var named = Path.Combine(work, "deck" + extension);
-        File.Copy(file, named, overwrite: true);
-        await OutsideLinks.CutAsync(named, cancel);
-        var profile = new Uri(Directory.CreateDirectory(Path.Combine(work, "profile")).FullName).AbsoluteUri;
-        string[] arguments =
-        [
-            $"-env:UserInstallation={profile}", "--headless", "--norestore", "--nolockcheck", "--nodefault", "--convert-to", Format, "--outdir", work, named,
-        ];
+        await using var reader = new BoxedReader(box, limits, [file], null, cancel);
+        return await reader.AskAsync(v => new RefuseCompound(v.Inputs[0]), cancel);
+    }
+
+    /// <summary>Writes the PDF into <paramref name="folder"/>.</summary>
+    /// <exception cref="MediaException">It is no deck, or LibreOffice isn't there, hangs, or makes nothing of it.</exception>
+    public async Task<DrawnDeck> DrawAsync(string file, string folder, CancellationToken cancel)
+    {
+        await box.RequireAsync();
+        using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);
+        Deck deck;
+        await using (var reader = new BoxedReader(box, limits, [file], work.Path, cancel))
+        {
+            deck = await reader.AskAsync(v => new ReadDeck(v.Inputs[0], v.Out("deck")), cancel);
+        }
+
+        if (deck.Extension is not (".pptx" or ".odp"))
+        {
+            throw new MediaException("It is not a PPTX or ODP deck.");
+        }
+
+        var drawing = work.Inner("looks");
         await Turn.WaitAsync(cancel);
         try
         {
-            await Programs.RunAsync(programs.LibreOffice, arguments, TimeSpan.FromSeconds(limits.SecondsPerDeck), cancel);
+            await box.RunAsync(
+                new BoxedProgram(
+                    programs.LibreOffice,
+                    v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--norestore", "--nolockcheck", "--nodefault", "--convert-to", Format, "--outdir", v.Out(""), v.Inputs[0]],
+                    TimeSpan.FromSeconds(limits.SecondsPerDeck)) { Inputs = [work.Written("deck" + deck.Extension)], Output = drawing, MemoryMegabytes = limits.DeckMemoryMegabytes },
+                cancel);
         }
         catch (ProgramMissingException e)
         {
@@ -40,9 +60,13 @@ public sealed class DeckLooks(MediaPrograms programs, MediaLimits limits)
         }
 
         // It ends with 0 when it could not load a file, so only what it wrote counts.
-        var pdf = Path.Combine(work, "deck.pdf");
-        return File.Exists(pdf) && new FileInfo(pdf).Length > 0
-            ? pdf
-            : throw new MediaException("LibreOffice could not draw the deck. Save it as a PDF in the program it was made with, and add that.");
+        if (!File.Exists(Path.Combine(drawing, "deck.pdf")))
+        {
+            throw new MediaException("LibreOffice could not draw the deck. Save it as a PDF in the program it was made with, and add that.");
+        }
+
+        var pdf = Path.Combine(folder, "deck.pdf");
+        File.Move(work.Written("looks/deck.pdf"), pdf, overwrite: true);
+        return new DrawnDeck(deck, pdf);
     }
 }

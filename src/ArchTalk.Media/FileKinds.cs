@@ -41,6 +41,14 @@ public static class FileKinds
         return Of(start.AsSpan(0, length));
     }
 
+    /// <summary>ffmpeg's name of the form of a film or sound, by its first bytes; null when it is neither.</summary>
+    public static async Task<string?> DemuxerAsync(string file, CancellationToken cancel)
+    {
+        var start = new byte[Needed];
+        await using var stream = File.OpenRead(file);
+        return Demuxer(start.AsSpan(0, await stream.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, cancel)));
+    }
+
     public static FileKind Of(ReadOnlySpan<byte> start)
     {
         if (start.IsEmpty)
@@ -73,7 +81,7 @@ public static class FileKinds
             return FileKind.Compound;
         }
 
-        if (IsClip(start))
+        if (Demuxer(start) is not null)
         {
             return FileKind.Clip;
         }
@@ -88,10 +96,16 @@ public static class FileKinds
         ? "The file is empty. It may not have been saved or copied completely; try it again from where it came."
         : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP or SVG picture, and not a film or sound, whatever its name says. Save or export it as one of these and add it again.";
 
-    // MP4 and its kin, Matroska and WebM, Ogg, FLAC, WAV, and MP3 with or without a tag (magic numbers from memory).
-    private static bool IsClip(ReadOnlySpan<byte> start) =>
-        (start.Length > 12 && start[4..8].SequenceEqual("ftyp"u8)) || start is [0x1A, 0x45, 0xDF, 0xA3, ..] || start.StartsWith("OggS"u8) || start.StartsWith("fLaC"u8)
-        || Riff(start, "WAVE"u8) || Riff(start, "AVI "u8) || start.StartsWith("ID3"u8) || start is [0xFF, 0xFB or 0xF3 or 0xF2, ..];
+    // MP4 and its kin, Matroska and WebM, Ogg, FLAC, WAV, AVI, and MP3 with or without a tag (magic numbers from memory).
+    private static string? Demuxer(ReadOnlySpan<byte> start) =>
+        start.Length > 12 && start[4..8].SequenceEqual("ftyp"u8) ? "mov"
+        : start is [0x1A, 0x45, 0xDF, 0xA3, ..] ? "matroska"
+        : start.StartsWith("OggS"u8) ? "ogg"
+        : start.StartsWith("fLaC"u8) ? "flac"
+        : Riff(start, "WAVE"u8) ? "wav"
+        : Riff(start, "AVI "u8) ? "avi"
+        : start.StartsWith("ID3"u8) || start is [0xFF, 0xFB or 0xF3 or 0xF2, ..] ? "mp3"
+        : null;
 
     private static bool Riff(ReadOnlySpan<byte> start, ReadOnlySpan<byte> kind) =>
         start.Length >= 12 && start.StartsWith("RIFF"u8) && start[8..12].SequenceEqual(kind);

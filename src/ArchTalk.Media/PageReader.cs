@@ -1,17 +1,14 @@
 using System.Globalization;
+using System.Text;
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Lessons;
-using CliWrap;
-using SkiaSharp;
+using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
 
 /// <summary>Reads the words in a picture (OCR by Tesseract).</summary>
-public sealed class PageReader(MediaPrograms programs, MediaLimits limits)
+public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limits)
 {
-    // Letters of about 30 pixels are read best; a page this wide has them, and a larger one only takes longer.
-    private const int ReadingWidth = 2400;
-
     /// <summary>Words less sure than this are left out: they are mostly lines and shadows.</summary>
     public const int LeastConfidence = 40;
 
@@ -27,9 +24,9 @@ public sealed class PageReader(MediaPrograms programs, MediaLimits limits)
     /// <exception cref="MediaException">Tesseract isn't there.</exception>
     public async Task<IReadOnlyList<string>> InstalledAsync(CancellationToken cancel)
     {
-        var list = new System.Text.StringBuilder();
-        await Programs.RunAsync(programs.Tesseract, ["--list-langs"], TimeSpan.FromSeconds(20), cancel, output: PipeTarget.ToStringBuilder(list));
-        return [.. list.ToString().Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Skip(1).Where(l => l != "osd")];
+        using var list = new MemoryStream();
+        await box.RunAsync(new BoxedProgram(programs.Tesseract, _ => ["--list-langs"], TimeSpan.FromSeconds(20)) { Said = Box.Collect(list) }, cancel);
+        return [.. Encoding.UTF8.GetString(list.ToArray()).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Skip(1).Where(l => l != "osd")];
     }
 
     /// <summary>Reads a picture; boxes are in board units, each word with its confidence.</summary>
@@ -39,37 +36,25 @@ public sealed class PageReader(MediaPrograms programs, MediaLimits limits)
     {
         var installed = await InstalledAsync(cancel);
         var names = languages.Select(NameOf).Where(n => installed.Contains(n, StringComparer.Ordinal)).Distinct(StringComparer.Ordinal).DefaultIfEmpty(Fallback);
-        var draft = Path.Combine(Path.GetTempPath(), $"archtalk-read-{Guid.NewGuid():N}.png");
-        try
+        using var work = new WorkFolder(Path.GetTempPath());
+        int width;
+        await using (var reader = new BoxedReader(box, limits, [picture], work.Path, cancel))
         {
-            var width = Shrink(picture, draft);
-            var table = new System.Text.StringBuilder();
-            string[] arguments = [draft, "stdout", "-l", string.Join('+', names), "--dpi", "300", "--psm", "3", "tsv"];
-            await Programs.RunAsync(programs.Tesseract, arguments, TimeSpan.FromSeconds(limits.SecondsPerReading), cancel, output: PipeTarget.ToStringBuilder(table));
-            return new TextLayer([.. Words(table.ToString(), (double)Board.Width / width)]);
+            width = await reader.AskAsync(v => new DrawForReading(v.Inputs[0], v.Out("page.png")), cancel);
         }
-        finally
-        {
-            File.Delete(draft);
-        }
+
+        using var table = new MemoryStream();
+        await box.RunAsync(
+            new BoxedProgram(programs.Tesseract, v => [v.Inputs[0], "stdout", "-l", string.Join('+', names), "--dpi", "300", "--psm", "3", "tsv"], TimeSpan.FromSeconds(limits.SecondsPerReading))
+            {
+                Inputs = [work.Written("page.png")], Said = Box.Collect(table), MemoryMegabytes = limits.MemoryMegabytes,
+            }, cancel);
+        return new TextLayer([.. Words(Encoding.UTF8.GetString(table.ToArray()), (double)Board.Width / Math.Max(1, width))]);
     }
 
     /// <summary>Tesseract's name of the language of a BCP 47 tag.</summary>
     public static string NameOf(string tag) =>
         Names.TryGetValue(tag, out var name) ? name : LanguageTag.IsKnown(tag) ? LanguageTag.Culture(tag).ThreeLetterISOLanguageName : Fallback;
-
-    private static int Shrink(string picture, string target)
-    {
-        using var bitmap = SKBitmap.Decode(picture) ?? throw new MediaException("The picture could not be read.");
-        var width = Math.Min(ReadingWidth, bitmap.Width);
-        var height = Math.Max(1, (int)((long)bitmap.Height * width / bitmap.Width));
-        using var surface = Pictures.Draw(bitmap, new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
-        using var small = surface.Snapshot();
-        using var data = small.Encode(SKEncodedImageFormat.Png, 1);
-        using var file = File.Create(target);
-        data.SaveTo(file);
-        return width;
-    }
 
     // Columns: level, page, block, paragraph, line, word, left, top, width, height, confidence, text. Level 4 is a line, 5 a word.
     private static IEnumerable<TextWord> Words(string table, double scale)

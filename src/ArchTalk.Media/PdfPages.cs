@@ -1,114 +1,72 @@
 using System.Globalization;
-using ArchTalk.Core.Boards;
-using UglyToad.PdfPig;
-using UglyToad.PdfPig.Content;
-using UglyToad.PdfPig.Core;
-using UglyToad.PdfPig.DocumentLayoutAnalysis.WordExtractor;
-using UglyToad.PdfPig.Exceptions;
+using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
 
-/// <summary>The pages of a PDF: pictures by poppler, words by PdfPig.</summary>
-public sealed class PdfPages : IDisposable
+/// <summary>The pages of a PDF: pictures by poppler, words by the reader.</summary>
+public sealed class PdfPages : IAsyncDisposable
 {
+    private readonly Box box;
+    private readonly MediaLimits limits;
     private readonly string file;
-    private readonly PdfDocument document;
+    private readonly WorkFolder work;
+    private readonly BoxedReader reader;
 
-    private PdfPages(string file, PdfDocument document)
+    private PdfPages(Box box, MediaLimits limits, string file, string parent, CancellationToken cancel)
     {
-        this.file = file;
-        this.document = document;
+        (this.box, this.limits, this.file) = (box, limits, file);
+        work = new WorkFolder(Directory.CreateDirectory(parent).FullName);
+        reader = new BoxedReader(box, limits, [file], work.Path, cancel);
     }
 
-    public int Count => document.NumberOfPages;
+    public int Count { get; private set; }
 
+    /// <param name="parent">Where a folder for the work is made.</param>
+    /// <param name="cancel">Ends the reader at any time.</param>
     /// <exception cref="MediaException">It is encrypted, broken, has no pages or too many.</exception>
-    public static PdfPages Open(string file, MediaLimits limits)
+    public static async Task<PdfPages> OpenAsync(Box box, string file, string parent, MediaLimits limits, CancellationToken cancel)
     {
-        PdfDocument opened;
+        await box.RequireAsync();
+        var pages = new PdfPages(box, limits, file, parent, cancel);
         try
         {
-            opened = PdfDocument.Open(file);
+            pages.Count = await pages.reader.AskAsync(v => new OpenPdf(v.Inputs[0]), cancel);
+            return pages.Count > 0 && pages.Count <= limits.Pages ? pages : throw new MediaException("The PDF has no pages.");
         }
-        catch (PdfDocumentEncryptedException e)
+        catch
         {
-            throw new MediaException("The PDF is protected by a password. Open it, save a copy without the password, and add the copy.", e);
+            await pages.DisposeAsync();
+            throw;
         }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            throw new MediaException("The PDF is broken and could not be read. Open it on your computer, save or print it to a new PDF, and add that.", e);
-        }
-
-        var fault = opened.NumberOfPages switch
-        {
-            0 => "The PDF has no pages.",
-            var n when n > limits.Pages => $"The PDF has {n} pages; at most {limits.Pages} can be added at once. Save the pages you need as a PDF of their own.",
-            _ => null,
-        };
-        if (fault is not null)
-        {
-            opened.Dispose();
-            throw new MediaException(fault);
-        }
-
-        return new PdfPages(file, opened);
     }
 
-    /// <summary>Draws one page (from 1) as JPEG, <paramref name="width"/> pixels wide, to <paramref name="target"/> (ending in .jpg).</summary>
-    public async Task DrawAsync(int page, int width, string target, TimeSpan limit, CancellationToken cancel)
+    /// <summary>
+    /// Draws one page (from 1), writes its copies into <paramref name="folder"/>, and reads its words, in board units as the picture
+    /// shows them: turned and cropped alike. Pages may be asked for at the same time.
+    /// </summary>
+    /// <exception cref="MediaException">The page can't be drawn.</exception>
+    public async Task<PageRead> ImportAsync(int page, string folder, CancellationToken cancel)
     {
         var number = page.ToString(CultureInfo.InvariantCulture);
-        string[] arguments =
-        [
-            "-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number,
-            "-scale-to-x", width.ToString(CultureInfo.InvariantCulture), "-scale-to-y", "-1",
-            file, Path.ChangeExtension(target, null),
-        ];
-        await Programs.RunAsync("pdftocairo", arguments, limit, cancel);
-        if (!File.Exists(target))
-        {
-            throw new MediaException($"Page {page} of the PDF could not be drawn. Save or print it to a new PDF, and add that.");
-        }
+        var drawing = work.Inner(number);
+        await box.RunAsync(
+            new BoxedProgram(
+                "pdftocairo",
+                v =>
+                [
+                    "-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number,
+                    "-scale-to-x", PictureSizes.PageWidth.ToString(CultureInfo.InvariantCulture), "-scale-to-y", "-1", v.Inputs[0], v.Out("drawn"),
+                ],
+                TimeSpan.FromSeconds(limits.SecondsPerPage)) { Inputs = [file], Output = drawing, MemoryMegabytes = limits.MemoryMegabytes },
+            cancel);
+        work.Written($"{number}/drawn.jpg");
+        var read = await reader.AskAsync(v => new ReadPage(page, v.Out($"{number}/drawn.jpg"), v.Out(number)), cancel);
+        return read with { Copies = [.. work.TakeCopies(read.Copies, number, folder)] };
     }
 
-    /// <summary>The words of one page (from 1), in board units as the picture shows them: turned and cropped alike.</summary>
-    public TextLayer Words(int page)
+    public async ValueTask DisposeAsync()
     {
-        try
-        {
-            var content = document.GetPage(page);
-            var crop = content.CropBox.Bounds;
-
-            // PdfPig turns letters with the page but gives the crop box as written; width and height are of the turned page.
-            var sideways = content.Rotation.SwapsAxis;
-            var (left, bottom) = (sideways ? 0 : crop.Left, sideways ? 0 : crop.Bottom);
-            var width = sideways ? content.Width : crop.Width;
-            var height = sideways ? content.Height : crop.Height;
-            var scale = Board.Width / width;
-            return new TextLayer([.. content.GetWords(NearestNeighbourWordExtractor.Instance).Select(w => ToWord(w, left, bottom, height, scale)).Where(w => w.Text.Length > 0)]);
-        }
-        catch (Exception e) when (e is not OutOfMemoryException)
-        {
-            // A page whose words can't be read is still a page to be shown.
-            return TextLayer.Empty;
-        }
-    }
-
-    public void Dispose() => document.Dispose();
-
-    private static TextWord ToWord(Word word, double left, double bottom, double height, double scale)
-    {
-        var corners = new[] { word.BoundingBox.TopLeft, word.BoundingBox.TopRight, word.BoundingBox.BottomLeft, word.BoundingBox.BottomRight };
-        var (x, y) = (corners.Min(c => c.X), corners.Max(c => c.Y));
-        var boxHeight = y - corners.Min(c => c.Y);
-
-        // The size of the writing, not of the letters that happen to occur: "on" is as large as "Of". Turned words keep their box.
-        var size = word.TextOrientation == TextOrientation.Horizontal ? Math.Max(boxHeight, word.Letters.Max(l => l.PointSize)) : boxHeight;
-        return new TextWord(
-            word.Text.Trim(),
-            Math.Round((x - left) * scale, 1),
-            Math.Round((height - (y - bottom)) * scale, 1),
-            Math.Round((corners.Max(c => c.X) - x) * scale, 1),
-            Math.Round(size * scale, 1));
+        await reader.DisposeAsync();
+        work.Dispose();
     }
 }

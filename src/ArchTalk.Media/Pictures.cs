@@ -1,169 +1,105 @@
-using MetadataExtractor;
-using MetadataExtractor.Formats.Exif;
-using SkiaSharp;
+using ArchTalk.Core.Boards.Scans;
+using ArchTalk.Core.Boards.Seen;
+using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
 
-/// <summary>A copy of a picture that was written: its file name and size in pixels.</summary>
-public sealed record PictureFile(string Name, int Width, int Height);
-
-/// <summary>Makes the copies of a board's picture that students and teachers are sent.</summary>
-public static class Pictures
+/// <summary>Makes the copies of boards' pictures that students and teachers are sent; the picture as it came is never changed.</summary>
+public sealed class Pictures(Box box, MediaLimits limits)
 {
-    /// <summary>
-    /// Widths in pixels: for the board strip, for a phone or a laptop, for a close-up to a third of the board on a screen 1280
-    /// pixels wide, and for the closest one on a screen 1920 wide. Pages are drawn at <see cref="PageWidth"/>; only a picture that
-    /// has as many pixels gets the widest copy.
-    /// </summary>
-    public static readonly IReadOnlyList<(string Name, int Width)> Sizes = [("small", 400), ("medium", 1600), ("large", PageWidth), ("huge", 7680)];
+    /// <summary>The name under which a cleaned SVG picture is kept.</summary>
+    public const string SharpName = "sharp.svg";
 
-    /// <summary>Pages of documents are drawn this many pixels wide.</summary>
-    public const int PageWidth = 3840;
+    // Wider than any copy of pixels is needed, so the painter takes it for every close-up.
+    private const int SharpWidth = 100_000;
 
-    // What a browser can be relied on to decode in one piece.
-    private const int TallestCopy = 16_000;
-    private const int JpegQuality = 88;
+    // One picture at a time: each takes hundreds of megabytes, however small its file.
+    private static readonly SemaphoreSlim Turn = new(1);
 
     /// <summary>
     /// Reads a picture (turned as its EXIF says), checks the limits before decoding, and writes its copies into
     /// <paramref name="folder"/> from small to large; none is larger than the picture itself.
     /// </summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
-    public static IReadOnlyList<PictureFile> Import(string file, string folder, MediaLimits limits)
-    {
-        using var upright = Open(file, limits);
-        return WriteCopies(upright, folder);
-    }
+    public Task<IReadOnlyList<PictureFile>> ImportAsync(string file, string folder, CancellationToken cancel) =>
+        WriteAsync([file], folder, v => new CopyPicture(v.Inputs[0], v.Out("")), cancel);
 
-    /// <summary>Reads a picture as it should be looked at: turned as its EXIF says, and checked against the limits before decoding.</summary>
+    /// <summary>Writes the copies of a photographed page as the settings make it.</summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
-    internal static SKBitmap Open(string file, MediaLimits limits)
+    public Task<IReadOnlyList<PictureFile>> ImportScanAsync(string original, ScanSettings settings, string folder, CancellationToken cancel) =>
+        WriteAsync([original], folder, v => new MakeScan(v.Inputs[0], settings, v.Out("")), cancel);
+
+    /// <summary>Writes the copies of a board that shows two pictures beside each other, alike in height, on white.</summary>
+    /// <exception cref="MediaException">One of them can't be read.</exception>
+    public Task<IReadOnlyList<PictureFile>> JoinAsync(string left, string right, string folder, CancellationToken cancel) =>
+        WriteAsync([left, right], folder, v => new JoinPictures(v.Inputs[0], v.Inputs[1], v.Out("")), cancel);
+
+    /// <summary>What would put a photographed page right: its angle, its borders, and contrast where the paper isn't white.</summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public Task<ScanSettings> ProposeScanAsync(string original, CancellationToken cancel) => InTurnAsync(
+        async () =>
+        {
+            await using var reader = new BoxedReader(box, limits, [original], null, cancel);
+            var proposed = await reader.AskAsync(v => new ProposeScan(v.Inputs[0]), cancel);
+            return proposed.Check().Value ?? ScanSettings.AsItIs;
+        }, cancel);
+
+    /// <summary>A picture's colours.</summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public Task<Pixels> PixelsAsync(string file, CancellationToken cancel) => InTurnAsync(
+        async () =>
+        {
+            using var work = new WorkFolder(Path.GetTempPath());
+            await using var reader = new BoxedReader(box, limits, [file], work.Path, cancel);
+            var width = await reader.AskAsync(v => new ReadPixels(v.Inputs[0], v.Out("pixels")), cancel);
+            var bytes = await File.ReadAllBytesAsync(work.Written("pixels"), cancel);
+            return width > 0 && bytes.Length % (width * 3) == 0 ? new Pixels(width, bytes.Length / (width * 3), bytes) : throw new MediaException("The picture could not be read.");
+        }, cancel);
+
+    /// <summary>Cleans and draws an SVG picture: copies in pixels for small views, the cleaned picture itself for large ones.</summary>
+    /// <exception cref="MediaException">It is broken, hostile, or larger than the limits.</exception>
+    public async Task<IReadOnlyList<PictureFile>> ImportSvgAsync(string file, string folder, CancellationToken cancel)
     {
-        using var codec = SKCodec.Create(file)
-            ?? throw new MediaException("The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
-        var info = codec.Info;
-        if ((long)info.Width * info.Height > limits.Pixels || Math.Max(info.Width, info.Height) > limits.Side)
-        {
-            throw new MediaException(
-                $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, can be used. Make it smaller and add it again.");
-        }
-
-        using var decoded = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        if (codec.GetPixels(decoded.Info, decoded.GetPixels()) != SKCodecResult.Success)
-        {
-            throw new MediaException("The picture is broken: only a part of it could be read. Copy or save it again, and add the new file.");
-        }
-
-        return Turn(decoded, Orientation(file));
-    }
-
-    /// <summary>Writes the copies of a page that was rendered at the largest size as JPEG; that file becomes the largest copy as it is.</summary>
-    public static IReadOnlyList<PictureFile> ImportPage(string jpeg, string folder)
-    {
-        System.IO.Directory.CreateDirectory(folder);
-        int width, height;
-        List<PictureFile> copies;
-        using (var codec = SKCodec.Create(jpeg) ?? throw new MediaException("A page could not be drawn."))
-        {
-            (width, height) = (codec.Info.Width, codec.Info.Height);
-
-            // JPEG decodes to half its size in far less than half the time, and half is still more than the smaller copies need.
-            var half = codec.GetScaledDimensions(0.5f);
-            using var bitmap = new SKBitmap(new SKImageInfo(half.Width, half.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
-            if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
+        await box.RequireAsync();
+        return await InTurnAsync<IReadOnlyList<PictureFile>>(
+            async () =>
             {
-                throw new MediaException("A page could not be drawn.");
-            }
-
-            copies = WriteCopies(bitmap, folder, 2);
-        }
-
-        var large = Path.Combine(folder, "large.jpg");
-        File.Move(jpeg, large, overwrite: true);
-        return [.. copies, new PictureFile("large.jpg", width, height)];
+                using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);
+                await using var reader = new BoxedReader(box, limits, [file], work.Path, cancel);
+                await reader.AskAsync(v => new CleanSvg(v.Inputs[0], v.Out(SharpName)), cancel);
+                var sharp = work.Written(SharpName);
+                await box.RunAsync(
+                    new BoxedProgram(
+                        "rsvg-convert",
+                        v => ["--width", "1600", "--keep-aspect-ratio", "--background-color", "white", "--output", v.Out("drawn.png"), v.Inputs[0]],
+                        TimeSpan.FromSeconds(limits.SecondsPerPage)) { Inputs = [sharp], Output = work.Inner("drawn"), MemoryMegabytes = limits.MemoryMegabytes },
+                    cancel);
+                work.Written("drawn/drawn.png");
+                var copies = work.TakeCopies(await reader.AskAsync(v => new CopyPicture(v.Out("drawn/drawn.png"), v.Out("")), cancel), "", folder);
+                File.Move(sharp, Path.Combine(folder, SharpName), overwrite: true);
+                var last = copies[^1];
+                return [.. copies, new PictureFile(SharpName, SharpWidth, (int)Math.Min(int.MaxValue, (long)last.Height * SharpWidth / last.Width))];
+            }, cancel);
     }
 
-    /// <summary>Writes all the copies that are smaller than the bitmap, and one of its own size when the largest is wanted.</summary>
-    internal static List<PictureFile> WriteCopies(SKBitmap bitmap, string folder, int? sizes = null)
-    {
-        System.IO.Directory.CreateDirectory(folder);
-        var files = new List<PictureFile>();
-        foreach (var (name, wanted) in Sizes.Take(sizes ?? Sizes.Count))
+    private Task<IReadOnlyList<PictureFile>> WriteAsync(string[] inputs, string folder, Func<BoxView, Question<PictureFile[]>> ask, CancellationToken cancel) => InTurnAsync(
+        async () =>
         {
-            var width = Math.Min(wanted, bitmap.Width);
-            var height = Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width));
-            if (height > TallestCopy)
-            {
-                width = Math.Max(1, (int)((double)width * TallestCopy / height));
-                height = TallestCopy;
-            }
+            using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);
+            await using var reader = new BoxedReader(box, limits, inputs, work.Path, cancel);
+            return work.TakeCopies(await reader.AskAsync(ask, cancel), "", folder);
+        }, cancel);
 
-            files.Add(WriteCopy(bitmap, folder, name, width, height));
-            if (width == bitmap.Width)
-            {
-                break;
-            }
-        }
-
-        return files;
-    }
-
-    /// <summary>Draws a picture at another size on white: what shows through a picture is paper.</summary>
-    internal static SKSurface Draw(SKBitmap bitmap, SKImageInfo size)
+    private static async Task<T> InTurnAsync<T>(Func<Task<T>> work, CancellationToken cancel)
     {
-        var surface = SKSurface.Create(size);
-        surface.Canvas.Clear(SKColors.White);
-        using var image = SKImage.FromBitmap(bitmap);
-        surface.Canvas.DrawImage(image, new SKRect(0, 0, size.Width, size.Height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
-        return surface;
-    }
-
-    private static PictureFile WriteCopy(SKBitmap bitmap, string folder, string name, int width, int height)
-    {
-        // JPEG will do for every copy, since none lets anything show through.
-        using var surface = Draw(bitmap, new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        using var copy = surface.Snapshot();
-        using var data = copy.Encode(SKEncodedImageFormat.Jpeg, JpegQuality);
-        using var output = File.Create(Path.Combine(folder, $"{name}.jpg"));
-        data.SaveTo(output);
-        return new PictureFile($"{name}.jpg", width, height);
-    }
-
-    // EXIF 2.3, tag 0x0112: 1 is upright, 2 to 8 are the mirrored and turned ways to hold a camera (from memory).
-    private static int Orientation(string file)
-    {
+        await Turn.WaitAsync(cancel);
         try
         {
-            var exif = ImageMetadataReader.ReadMetadata(file).OfType<ExifIfd0Directory>().FirstOrDefault();
-            return exif is not null && exif.TryGetInt32(ExifDirectoryBase.TagOrientation, out var value) ? value : 1;
+            return await work();
         }
-        catch (Exception e) when (e is ImageProcessingException or IOException)
+        finally
         {
-            return 1;
+            Turn.Release();
         }
-    }
-
-    private static SKBitmap Turn(SKBitmap bitmap, int orientation)
-    {
-        var sideways = orientation is >= 5 and <= 8;
-        var (width, height) = sideways ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
-        var turned = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
-        using var canvas = new SKCanvas(turned);
-        var matrix = orientation switch
-        {
-            2 => new SKMatrix(-1, 0, width, 0, 1, 0, 0, 0, 1),
-            3 => new SKMatrix(-1, 0, width, 0, -1, height, 0, 0, 1),
-            4 => new SKMatrix(1, 0, 0, 0, -1, height, 0, 0, 1),
-            5 => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
-            6 => new SKMatrix(0, -1, width, 1, 0, 0, 0, 0, 1),
-            7 => new SKMatrix(0, -1, width, -1, 0, height, 0, 0, 1),
-            8 => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
-            _ => SKMatrix.Identity,
-        };
-        canvas.Clear(SKColors.White);
-        canvas.SetMatrix(matrix);
-        using var image = SKImage.FromBitmap(bitmap);
-        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
-        return turned;
     }
 }

@@ -3,12 +3,13 @@ using System.Runtime.InteropServices;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using ArchTalk.Core.Time;
+using ArchTalk.Media.Boxes;
 using CliWrap;
 
 namespace ArchTalk.Media;
 
 /// <summary>Voice as files: the copies students hear, and plain WAV.</summary>
-public static partial class Voice
+public sealed partial class Voice(Box box)
 {
     /// <summary>AES TD1008, about -18 LUFS for speech (from memory).</summary>
     public const double TargetLufs = -18;
@@ -29,29 +30,40 @@ public static partial class Voice
     /// lowered as a whole to <see cref="TargetLufs"/>, single peaks held so that the decoded copies stay under
     /// <see cref="HighestPeakDb"/>.
     /// </summary>
-    public static async Task WriteCopiesAsync(short[] samples, string folder, CancellationToken cancel)
+    public async Task WriteCopiesAsync(short[] samples, string folder, CancellationToken cancel)
     {
         var gain = await GainAsync(samples, cancel);
 
         // latency=1: the limiter looks ahead, and without it the voice would come later than the ink.
         var filter = string.Create(
             CultureInfo.InvariantCulture, $"volume={gain:0.00}dB,alimiter=limit={LimiterCeiling:0.000}:level=false:latency=true");
-        string[] arguments =
-        [
-            "-v", "error", "-y", .. RawInput,
-            "-af", filter, "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", Path.Combine(folder, "voice.m4a"),
-            "-af", filter, "-c:a", "libopus", "-b:a", "48k", "-application", "voip", Path.Combine(folder, "voice.webm"),
-        ];
-        await Programs.RunAsync("ffmpeg", arguments, Limit(samples), cancel, Pipe(samples));
+        using var work = new WorkFolder(folder);
+        await box.RunAsync(
+            new BoxedProgram(
+                "ffmpeg",
+                v =>
+                [
+                    "-v", "error", "-y", .. RawInput,
+                    "-af", filter, "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", v.Out("voice.m4a"),
+                    "-af", filter, "-c:a", "libopus", "-b:a", "48k", "-application", "voip", v.Out("voice.webm"),
+                ],
+                Limit(samples)) { Input = Pipe(samples), Output = work.Path },
+            cancel);
+        foreach (var name in new[] { "voice.m4a", "voice.webm" })
+        {
+            File.Move(work.Written(name), Path.Combine(folder, name), overwrite: true);
+        }
     }
 
-    /// <summary>Decodes any sound file to 16-bit mono at 48 kHz.</summary>
-    public static async Task<short[]> DecodeAsync(string file, CancellationToken cancel)
+    /// <summary>Decodes a sound file of ours to 16-bit mono at 48 kHz.</summary>
+    public async Task<short[]> DecodeAsync(string file, CancellationToken cancel)
     {
         using var bytes = new MemoryStream();
-        await Programs.RunAsync(
-            "ffmpeg", ["-v", "error", "-i", file, "-f", "s16le", "-ar", "48000", "-ac", "1", "pipe:1"],
-            TimeSpan.FromMinutes(5), cancel, output: PipeTarget.ToStream(bytes));
+        await box.RunAsync(
+            new BoxedProgram("ffmpeg", v => ["-v", "error", "-i", v.Inputs[0], "-f", "s16le", "-ar", "48000", "-ac", "1", "pipe:1"], TimeSpan.FromMinutes(5))
+            {
+                Inputs = [file], Said = PipeTarget.ToStream(bytes),
+            }, cancel);
         return MemoryMarshal.Cast<byte, short>(bytes.GetBuffer().AsSpan(0, (int)bytes.Length)).ToArray();
     }
 
@@ -85,12 +97,11 @@ public static partial class Voice
     }
 
     /// <summary>By how many dB the voice is to be raised; 0 for silence.</summary>
-    private static async Task<double> GainAsync(short[] samples, CancellationToken cancel)
+    private async Task<double> GainAsync(short[] samples, CancellationToken cancel)
     {
         // loudnorm's first pass measures by ITU-R BS.1770 and prints JSON; dual_mono reads mono as students hear it, on two speakers.
-        var report = await Programs.RunAsync(
-            "ffmpeg", ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"],
-            Limit(samples), cancel, Pipe(samples));
+        var report = await box.RunAsync(
+            new BoxedProgram("ffmpeg", _ => ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"], Limit(samples)) { Input = Pipe(samples) }, cancel);
         var json = MeasuredJson().Match(report);
         if (!json.Success)
         {

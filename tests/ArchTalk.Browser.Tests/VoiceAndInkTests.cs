@@ -267,7 +267,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         foreach (var file in new[] { "voice.m4a", "voice.webm" })
         {
             await File.WriteAllBytesAsync(files.Path(file), await http.GetByteArrayAsync($"{address}/{file}"));
-            found.Add(($"{file} by ffmpeg", TestFiles.FindClicks(await Voice.DecodeAsync(files.Path(file), CancellationToken.None))));
+            found.Add(($"{file} by ffmpeg", TestFiles.FindClicks(await TestFiles.Voice.DecodeAsync(files.Path(file), CancellationToken.None))));
             var inBrowser = browser.ScriptAsync<string>(
                 """
                 const [address, done] = arguments;

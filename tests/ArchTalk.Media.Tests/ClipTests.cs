@@ -5,11 +5,11 @@ namespace ArchTalk.Media.Tests;
 public sealed class ClipTests : IDisposable
 {
     private readonly Samples samples = new();
-    private readonly MediaLimits limits = new() { ClipSeconds = 20 };
+    private readonly Kit kit = new(new() { ClipSeconds = 20 });
 
     public void Dispose() => samples.Dispose();
 
-    private Task<Clip> ImportAsync(string name) => Clips.ImportAsync(samples.Path(name), samples.Path("made"), limits, _ => Task.CompletedTask, CancellationToken.None);
+    private Task<Clip> ImportAsync(string name) => kit.Clips.ImportAsync(samples.Path(name), samples.Path("made"), _ => Task.CompletedTask, CancellationToken.None);
 
     private async Task<(string[] Codecs, double Seconds)> ProbeAsync(string file)
     {

@@ -7,10 +7,13 @@ public sealed class PdfPagesTests : IDisposable
 {
     private readonly Samples samples = new();
     private readonly MediaLimits limits = new();
+    private readonly Kit kit;
+
+    public PdfPagesTests() => kit = new Kit(limits);
 
     public void Dispose() => samples.Dispose();
 
-    private string Refusal(string file) => Should.Throw<MediaException>(() => PdfPages.Open(file, limits).Dispose()).Message;
+    private async Task<string> RefusalAsync(string file) => (await Should.ThrowAsync<MediaException>(() => kit.OpenPdfAsync(file))).Message;
 
     [Theory]
     [InlineData(960, 540, 0)]
@@ -20,11 +23,10 @@ public sealed class PdfPagesTests : IDisposable
     [InlineData(595, 842, 270)]
     public async Task Words_lie_where_the_picture_shows_them(double width, double height, int rotation)
     {
-        using var pages = PdfPages.Open(samples.Pdf("a.pdf", (width, height, rotation)), limits);
-        var picture = samples.Path("page.jpg");
-        await pages.DrawAsync(1, 1600, picture, TimeSpan.FromSeconds(30), CancellationToken.None);
-
-        var word = pages.Words(1).Words.ShouldHaveSingleItem();
+        await using var pages = await kit.OpenPdfAsync(samples.Pdf("a.pdf", (width, height, rotation)));
+        var page = await pages.ImportAsync(1, samples.Path("made"), CancellationToken.None);
+        var picture = samples.Path("made/medium.jpg");
+        var word = page.Words.Words.ShouldHaveSingleItem();
         word.Text.ShouldBe("Vault1");
         using var bitmap = SKBitmap.Decode(picture);
         bitmap.Width.ShouldBe(1600);
@@ -42,48 +44,49 @@ public sealed class PdfPagesTests : IDisposable
     public async Task Words_match_what_pdftotext_reads()
     {
         var file = samples.Pdf("a.pdf", (960, 540, 0), (595, 842, 0), (960, 540, 0));
-        using var pages = PdfPages.Open(file, limits);
+        await using var pages = await kit.OpenPdfAsync(file);
         var reference = await samples.RunAsync("pdftotext", file, "-");
-
-        Enumerable.Range(1, pages.Count).SelectMany(p => pages.Words(p).Words).Select(w => w.Text)
-            .ShouldBe(reference.Split((char[])['\n', '\f', ' '], StringSplitOptions.RemoveEmptyEntries));
+        var read = await Task.WhenAll(Enumerable.Range(1, pages.Count).Select(p => pages.ImportAsync(p, samples.Path($"made-{p}"), CancellationToken.None)));
+        read.SelectMany(p => p.Words.Words).Select(w => w.Text).ShouldBe(reference.Split((char[])['\n', '\f', ' '], StringSplitOptions.RemoveEmptyEntries));
     }
 
     [Fact]
-    public void A_broken_or_disguised_pdf_is_refused_with_what_to_do()
+    public async Task A_broken_or_disguised_pdf_is_refused_with_what_to_do()
     {
         File.WriteAllText(samples.Path("cut.pdf"), "%PDF-1.7\n1 0 obj <<");
-        Refusal(samples.Path("cut.pdf")).ShouldContain("broken");
+        (await RefusalAsync(samples.Path("cut.pdf"))).ShouldContain("broken");
 
         var whole = File.ReadAllBytes(samples.Pdf("whole.pdf", (960, 540, 0)));
         File.WriteAllBytes(samples.Path("noise.pdf"), [.. "%PDF-1.7"u8, .. Encoding.UTF8.GetBytes(new string('x', 5000))]);
-        Refusal(samples.Path("noise.pdf")).ShouldContain("new PDF");
+        (await RefusalAsync(samples.Path("noise.pdf"))).ShouldContain("new PDF");
         whole.Length.ShouldBeGreaterThan(500);
     }
 
     [Fact]
-    public void A_pdf_with_a_password_is_refused_and_says_so()
+    public async Task A_pdf_with_a_password_is_refused_and_says_so()
     {
         File.WriteAllBytes(samples.Path("locked.pdf"), LockedPdf.Bytes());
 
-        Refusal(samples.Path("locked.pdf")).ShouldContain("password");
+        (await RefusalAsync(samples.Path("locked.pdf"))).ShouldContain("password");
     }
 
     [Fact]
-    public void Too_many_pages_are_refused_with_their_number()
+    public async Task Too_many_pages_are_refused_with_their_number()
     {
         limits.Pages = 2;
 
-        Refusal(samples.Pdf("long.pdf", (100, 100, 0), (100, 100, 0), (100, 100, 0))).ShouldContain("3 pages");
+        (await RefusalAsync(samples.Pdf("long.pdf", (100, 100, 0), (100, 100, 0), (100, 100, 0)))).ShouldContain("3 pages");
     }
 
     [Fact]
     public async Task Work_that_takes_too_long_is_stopped()
     {
-        using var pages = PdfPages.Open(samples.Pdf("a.pdf", (960, 540, 0)), limits);
-        var fault = await Should.ThrowAsync<MediaException>(
-            () => pages.DrawAsync(1, 3840, samples.Path("p.jpg"), TimeSpan.FromMilliseconds(1), CancellationToken.None));
-
+        // More than a thousand million dashes.
+        var pages = string.Concat(Enumerable.Range(0, 200_000).Select(i => $"0 {i % 500} m 500 {i % 480} l S "));
+        await File.WriteAllBytesAsync(samples.Path("slow.pdf"), RawPdf.Of($"[0.001 0.001] 0 d 0.001 w {pages}"));
+        limits.SecondsPerPage = 2;
+        await using var slow = await kit.OpenPdfAsync(samples.Path("slow.pdf"));
+        var fault = await Should.ThrowAsync<MediaException>(() => slow.ImportAsync(1, samples.Path("made"), CancellationToken.None));
         fault.Message.ShouldContain("was stopped");
     }
 

@@ -6,6 +6,9 @@ public sealed class PicturesTests : IDisposable
 {
     private readonly Samples samples = new();
     private readonly MediaLimits limits = new();
+    private readonly Kit kit;
+
+    public PicturesTests() => kit = new Kit(limits);
 
     public void Dispose() => samples.Dispose();
 
@@ -13,9 +16,9 @@ public sealed class PicturesTests : IDisposable
     [InlineData(SKEncodedImageFormat.Png)]
     [InlineData(SKEncodedImageFormat.Jpeg)]
     [InlineData(SKEncodedImageFormat.Webp)]
-    public void A_picture_gets_copies_up_to_its_own_size(SKEncodedImageFormat format)
+    public async Task A_picture_gets_copies_up_to_its_own_size(SKEncodedImageFormat format)
     {
-        var copies = Pictures.Import(samples.Picture("p", 2000, 1000, format), samples.Path("out"), limits);
+        var copies = await kit.Pictures.ImportAsync(samples.Picture("p", 2000, 1000, format), samples.Path("out"), CancellationToken.None);
 
         copies.Select(c => (c.Width, c.Height)).ShouldBe([(400, 200), (1600, 800), (2000, 1000)]);
         foreach (var copy in copies)
@@ -37,9 +40,9 @@ public sealed class PicturesTests : IDisposable
     [InlineData(6, true, 0.75, 0.25)]
     [InlineData(7, true, 0.75, 0.75)]
     [InlineData(8, true, 0.25, 0.75)]
-    public void A_photograph_is_turned_as_its_camera_was_held(int orientation, bool turned, double x, double y)
+    public async Task A_photograph_is_turned_as_its_camera_was_held(int orientation, bool turned, double x, double y)
     {
-        var copies = Pictures.Import(samples.Picture("p.jpg", 300, 200, SKEncodedImageFormat.Jpeg, orientation), samples.Path("out"), limits);
+        var copies = await kit.Pictures.ImportAsync(samples.Picture("p.jpg", 300, 200, SKEncodedImageFormat.Jpeg, orientation), samples.Path("out"), CancellationToken.None);
 
         var copy = copies[^1];
         (copy.Width, copy.Height).ShouldBe(turned ? (200, 300) : (300, 200));
@@ -49,34 +52,32 @@ public sealed class PicturesTests : IDisposable
     }
 
     [Fact]
-    public void Size_is_judged_before_decoding()
+    public async Task Size_is_judged_before_decoding()
     {
         limits.Pixels = 10_000;
 
-        Should.Throw<MediaException>(() => Pictures.Import(samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png), samples.Path("out"), limits))
-            .Message.ShouldContain("200 × 100 pixels");
-        Directory.Exists(samples.Path("out")).ShouldBeFalse();
+        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png), samples.Path("out"), CancellationToken.None))).Message.ShouldContain("200 × 100 pixels");
+        Directory.GetFileSystemEntries(samples.Path("out")).ShouldBeEmpty();
     }
 
     [Fact]
-    public void A_picture_60000_pixels_wide_is_refused() =>
-        Should.Throw<MediaException>(() => Pictures.Import(samples.Picture("p.png", 60_000, 2, SKEncodedImageFormat.Png), samples.Path("out"), limits))
-            .Message.ShouldContain("60000 × 2 pixels");
+    public async Task A_picture_60000_pixels_wide_is_refused() =>
+        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(samples.Picture("p.png", 60_000, 2, SKEncodedImageFormat.Png), samples.Path("out"), CancellationToken.None))).Message.ShouldContain("60000 × 2 pixels");
 
     [Fact]
-    public void A_picture_of_40_megapixels_keeps_a_copy_for_the_closest_view()
+    public async Task A_picture_of_40_megapixels_keeps_a_copy_for_the_closest_view()
     {
-        var copies = Pictures.Import(samples.Picture("p.jpg", 8000, 5000, SKEncodedImageFormat.Jpeg), samples.Path("out"), limits);
+        var copies = await kit.Pictures.ImportAsync(samples.Picture("p.jpg", 8000, 5000, SKEncodedImageFormat.Jpeg), samples.Path("out"), CancellationToken.None);
         copies.Select(c => c.Width).ShouldBe([400, 1600, 3840, 7680]);
     }
 
     [Fact]
-    public void A_picture_cut_short_is_refused()
+    public async Task A_picture_cut_short_is_refused()
     {
         var file = samples.Picture("p.png", 2000, 1000, SKEncodedImageFormat.Png);
         File.WriteAllBytes(file, File.ReadAllBytes(file)[..60]);
 
-        Should.Throw<MediaException>(() => Pictures.Import(file, samples.Path("out"), limits)).Message.ShouldContain("broken");
+        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(file, samples.Path("out"), CancellationToken.None))).Message.ShouldContain("broken");
     }
 
     [Fact]

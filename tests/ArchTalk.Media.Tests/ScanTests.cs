@@ -16,7 +16,7 @@ public sealed class ScanTests : IDisposable
 
     private static readonly CancellationToken None = CancellationToken.None;
     private readonly Samples samples = new();
-    private readonly MediaLimits limits = new();
+    private readonly Kit kit = new();
 
     public void Dispose() => samples.Dispose();
 
@@ -93,7 +93,7 @@ public sealed class ScanTests : IDisposable
     [InlineData(300)]
     public async Task Nearly_all_words_of_a_page_are_read_right(int dpi)
     {
-        var read = await new PageReader(new(), limits).ReadAsync(Page("page.png", dpi), ["en"], None);
+        var read = await kit.Reader.ReadAsync(Page("page.png", dpi), ["en"], None);
         ShareRight(read).ShouldBeGreaterThanOrEqualTo(0.98);
         read.Words.ShouldAllBe(w => w.Confidence >= PageReader.LeastConfidence && w.Confidence <= 100);
 
@@ -107,27 +107,27 @@ public sealed class ScanTests : IDisposable
     public async Task A_photographed_page_is_straightened_cropped_and_made_white_and_can_then_be_read()
     {
         var photograph = Page("photo.png", 200, degrees: 4, onTable: true);
-        var settings = Scans.Propose(photograph, limits);
+        var settings = await kit.Pictures.ProposeScanAsync(photograph, None);
         settings.Degrees.ShouldBe(-4, 0.3);
         settings.RaisesContrast.ShouldBeTrue();
         new[] { settings.Left, settings.Top, settings.Right, settings.Bottom }.ShouldAllBe(s => s > 0.04 && s < 0.16);
 
-        var copies = Scans.Import(photograph, settings, samples.Path("made"), limits);
+        var copies = await kit.Pictures.ImportScanAsync(photograph, settings, samples.Path("made"), None);
         var largest = samples.Path($"made/{copies[^1].Name}");
         using (var page = SKBitmap.Decode(largest))
         {
             page.GetPixel(page.Width / 2, page.Height - 30).Red.ShouldBeGreaterThan((byte)245);
         }
 
-        ShareRight(await new PageReader(new(), limits).ReadAsync(largest, ["en"], None)).ShouldBeGreaterThanOrEqualTo(0.95);
+        ShareRight(await kit.Reader.ReadAsync(largest, ["en"], None)).ShouldBeGreaterThanOrEqualTo(0.95);
     }
 
     [Fact]
-    public void A_page_can_be_turned_and_the_original_stays_as_it_was()
+    public async Task A_page_can_be_turned_and_the_original_stays_as_it_was()
     {
         var original = samples.Picture("page.png", 400, 200, SKEncodedImageFormat.Png);
         var before = File.ReadAllBytes(original);
-        var copies = Scans.Import(original, ScanSettings.AsItIs with { Turn = 1 }, samples.Path("turned"), limits);
+        var copies = await kit.Pictures.ImportScanAsync(original, ScanSettings.AsItIs with { Turn = 1 }, samples.Path("turned"), None);
         (copies[^1].Width, copies[^1].Height).ShouldBe((200, 400));
         using var page = SKBitmap.Decode(samples.Path($"turned/{copies[^1].Name}"));
 
@@ -135,7 +135,7 @@ public sealed class ScanTests : IDisposable
         page.GetPixel(180, 20).Green.ShouldBeLessThan((byte)60);
         page.GetPixel(20, 20).Green.ShouldBeGreaterThan((byte)240);
         File.ReadAllBytes(original).ShouldBe(before);
-        Scans.Import(original, ScanSettings.AsItIs with { Left = 0.5, Bottom = 0.25 }, samples.Path("cropped"), limits)[^1].ShouldSatisfyAllConditions(
+        (await kit.Pictures.ImportScanAsync(original, ScanSettings.AsItIs with { Left = 0.5, Bottom = 0.25 }, samples.Path("cropped"), None))[^1].ShouldSatisfyAllConditions(
             c => c.Width.ShouldBe(200), c => c.Height.ShouldBe(150));
     }
 
@@ -144,9 +144,9 @@ public sealed class ScanTests : IDisposable
     {
         var script = samples.Program("slow", "[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600");
         var page = samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png);
-        (await Should.ThrowAsync<MediaException>(() => new PageReader(new() { Tesseract = script }, new() { SecondsPerReading = 1 }).ReadAsync(page, ["en"], None)))
+        (await Should.ThrowAsync<MediaException>(() => new Kit(new() { SecondsPerReading = 1 }, new() { Tesseract = script }).Reader.ReadAsync(page, ["en"], None)))
             .Message.ShouldContain("did not finish within 1 seconds");
-        (await Should.ThrowAsync<ProgramMissingException>(() => new PageReader(new() { Tesseract = "no-such-reader" }, limits).ReadAsync(page, ["en"], None)))
+        (await Should.ThrowAsync<ProgramMissingException>(() => new Kit(programs: new() { Tesseract = "no-such-reader" }).Reader.ReadAsync(page, ["en"], None)))
             .Message.ShouldContain("not installed");
     }
 
@@ -158,11 +158,11 @@ public sealed class ScanTests : IDisposable
     public void Language_tags_are_named_as_the_reader_names_them(string tag, string name) => PageReader.NameOf(tag).ShouldBe(name);
 
     [Fact]
-    public void Two_pictures_stand_beside_each_other_alike_in_height()
+    public async Task Two_pictures_stand_beside_each_other_alike_in_height()
     {
         var left = samples.Picture("l.png", 400, 200, SKEncodedImageFormat.Png);
         var right = samples.Picture("r.png", 100, 100, SKEncodedImageFormat.Png);
-        var joined = SideBySide.Join(left, right, samples.Path("both"))[^1];
+        var joined = (await kit.Pictures.JoinAsync(left, right, samples.Path("both"), None))[^1];
         (joined.Width, joined.Height).ShouldBe((612, 200));
         using var picture = SKBitmap.Decode(samples.Path($"both/{joined.Name}"));
         picture.GetPixel(50, 50).Green.ShouldBeLessThan((byte)80);

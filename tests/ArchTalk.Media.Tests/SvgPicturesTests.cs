@@ -1,4 +1,5 @@
 using System.Text;
+using ArchTalk.Reader.Readers;
 using SkiaSharp;
 
 namespace ArchTalk.Media.Tests;
@@ -11,7 +12,7 @@ public sealed class SvgPicturesTests : IDisposable
 
     public void Dispose() => samples.Dispose();
 
-    private string Clean(string svg) => SvgPictures.Clean(new MemoryStream(Encoding.UTF8.GetBytes(svg)), limits).ToString();
+    private string Clean(string svg) => SvgCleaner.Clean(new MemoryStream(Encoding.UTF8.GetBytes(svg)), limits).ToString();
 
     [Theory]
     [InlineData("<script>alert(1)</script>", "alert")]
@@ -69,7 +70,7 @@ public sealed class SvgPicturesTests : IDisposable
     public async Task A_picture_gets_copies_in_pixels_and_stays_sharp_as_itself()
     {
         await File.WriteAllTextAsync(samples.Path("a.svg"), $"{Head}<rect width=\"160\" height=\"180\" fill=\"red\"/></svg>");
-        var copies = await SvgPictures.ImportAsync(samples.Path("a.svg"), samples.Folder, limits, CancellationToken.None);
+        var copies = await new Kit(limits).Pictures.ImportSvgAsync(samples.Path("a.svg"), samples.Folder, CancellationToken.None);
         copies.Select(c => c.Name).ShouldBe(["small.jpg", "medium.jpg", "sharp.svg"]);
         copies[^1].Width.ShouldBeGreaterThan(7680);
         ((double)copies[^1].Width / copies[^1].Height).ShouldBe(16.0 / 9, 0.01);

@@ -8,13 +8,14 @@ namespace ArchTalk.Media.Tests;
 public sealed partial class VoiceTests : IDisposable
 {
     private readonly Samples samples = new();
+    private readonly Voice voices = new Kit().Voice;
 
     public void Dispose() => samples.Dispose();
 
     private async Task<short[]> SpeakAsync(string text)
     {
         await samples.RunAsync("espeak-ng", "-v", "en-gb", "-s", "150", "-w", "spoken.wav", text);
-        return await Voice.DecodeAsync(samples.Path("spoken.wav"), CancellationToken.None);
+        return await voices.DecodeAsync(samples.Path("spoken.wav"), CancellationToken.None);
     }
 
     private static short[] Join(params short[][] parts) => [.. parts.SelectMany(p => p)];
@@ -25,7 +26,7 @@ public sealed partial class VoiceTests : IDisposable
     public async Task Copies_are_what_they_should_be_by_ffprobe()
     {
         var voice = Join(await SpeakAsync("An arch stands because every stone pushes on the next."), Silence(1));
-        await Voice.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
+        await voices.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
 
         foreach (var (file, codec) in new[] { ("voice.m4a", "aac"), ("voice.webm", "opus") })
         {
@@ -51,8 +52,8 @@ public sealed partial class VoiceTests : IDisposable
             }
         }
 
-        await Voice.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
-        var decoded = await Voice.DecodeAsync(samples.Path(file), CancellationToken.None);
+        await voices.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
+        var decoded = await voices.DecodeAsync(samples.Path(file), CancellationToken.None);
         for (var second = 1; second < 5; second++)
         {
             var from = (second * Clock.SampleRate) - 4800;
@@ -73,7 +74,7 @@ public sealed partial class VoiceTests : IDisposable
             voice[i] /= 8;
         }
 
-        await Voice.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
+        await voices.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
         var report = await samples.RunAsync("ffmpeg", "-hide_banner", "-i", "voice.m4a", "-af", "ebur128=dualmono=true:peak=true", "-f", "null", "-");
         double Last(string name) => double.Parse(
             Regex.Matches(report, name + @":\s+(-?[\d.]+) ", RegexOptions.None, TimeSpan.FromSeconds(1))[^1].Groups[1].Value, CultureInfo.InvariantCulture);
@@ -88,16 +89,16 @@ public sealed partial class VoiceTests : IDisposable
         var voice = Enumerable.Range(0, 5000).Select(i => (short)i).ToArray();
         await Voice.WriteWavAsync(voice, samples.Path("v.wav"), CancellationToken.None);
 
-        (await Voice.DecodeAsync(samples.Path("v.wav"), CancellationToken.None)).ShouldBe(voice);
+        (await voices.DecodeAsync(samples.Path("v.wav"), CancellationToken.None)).ShouldBe(voice);
     }
 
     [Fact]
     public async Task Silence_is_left_as_it_is_and_still_becomes_both_copies()
     {
-        await Voice.WriteCopiesAsync(new short[48_000], samples.Folder, CancellationToken.None);
+        await voices.WriteCopiesAsync(new short[48_000], samples.Folder, CancellationToken.None);
         foreach (var file in new[] { "voice.m4a", "voice.webm" })
         {
-            var decoded = await Voice.DecodeAsync(samples.Path(file), CancellationToken.None);
+            var decoded = await voices.DecodeAsync(samples.Path(file), CancellationToken.None);
             decoded.Length.ShouldBeGreaterThan(47_000);
             decoded.ShouldAllBe(sample => Math.Abs((int)sample) < 8);
         }

@@ -4,6 +4,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Setup;
 using Board = ArchTalk.Data.Entities.Board;
@@ -11,7 +12,7 @@ using Board = ArchTalk.Data.Entities.Board;
 namespace ArchTalk.Web.Boards;
 
 /// <summary>Makes and exchanges the pictures of boards; what lies on a board stays where it is.</summary>
-public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService jobs, LessonFiles files, MediaLimits limits)
+public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService jobs, Pictures pictures, LessonFiles files)
 {
     /// <summary>The name of the picture as it came.</summary>
     public const string OriginalName = "original.bin";
@@ -24,7 +25,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
     public async Task<ScanSettings> ProposeAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         var original = Original(await boards.GetAsync(lesson, id, cancel));
-        return await Task.Run(() => Scans.Propose(original, limits), cancel);
+        return await pictures.ProposeScanAsync(original, cancel);
     }
 
     /// <summary>Turns, straightens, crops and lightens the original, and has its words read anew.</summary>
@@ -39,7 +40,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
             throw new Refusal(fault);
         }
 
-        await ExchangeAsync(board, folder => Task.Run(() => Scans.Import(original, checkedSettings!, folder, limits), cancel), cancel);
+        await ExchangeAsync(board, folder => pictures.ImportScanAsync(original, checkedSettings!, folder, cancel), cancel);
         board.Scan = checkedSettings;
         await db.SaveChangesAsync(cancel);
         await ReadAgainAsync(board, cancel);
@@ -60,11 +61,11 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         switch (kind)
         {
             case FileKind.Svg:
-                await ExchangeAsync(board, folder => SvgPictures.ImportAsync(upload, folder, limits, cancel), cancel);
+                await ExchangeAsync(board, folder => pictures.ImportSvgAsync(upload, folder, cancel), cancel);
                 board.Original = null;
                 break;
             case FileKind.Png or FileKind.Jpeg or FileKind.WebP:
-                await ExchangeAsync(board, folder => Task.Run(() => Pictures.Import(upload, folder, limits), cancel), cancel);
+                await ExchangeAsync(board, folder => pictures.ImportAsync(upload, folder, cancel), cancel);
                 File.Copy(upload, Path.Combine(files.Board(lesson, id), OriginalName), overwrite: true);
                 board.Original = OriginalName;
                 break;
@@ -89,7 +90,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         }
 
         var board = new Board { Id = Guid.CreateVersion7(), Kind = BoardKind.Picture, Title = $"{one.Title} | {other.Title}" };
-        var copies = await Task.Run(() => SideBySide.Join(onePicture, otherPicture, files.Board(lesson, board.Id)), cancel);
+        var copies = await pictures.JoinAsync(onePicture, otherPicture, files.Board(lesson, board.Id), cancel);
         BoardService.SetPictures(board, copies);
         board.Title = Lessons.LessonService.Tidy(board.Title, "Side by side");
         var added = await boards.AddAfterAsync(one, board, cancel);

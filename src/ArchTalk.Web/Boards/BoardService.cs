@@ -5,6 +5,7 @@ using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Data.Queries;
 using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;

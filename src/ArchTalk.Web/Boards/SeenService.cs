@@ -7,7 +7,7 @@ using ArchTalk.Web.Lessons;
 namespace ArchTalk.Web.Boards;
 
 /// <summary>How students see a board on a phone and on a laptop.</summary>
-public sealed class SeenService(BoardService boards, SectionService sections, ItemDrawings drawings, LessonFiles files)
+public sealed class SeenService(BoardService boards, SectionService sections, ItemDrawings drawings, Pictures pictures, LessonFiles files)
 {
     // Letters of the medium copy have firm strokes, and it is read quickly.
     private const int CheckedWidth = 1600;
@@ -18,10 +18,10 @@ public sealed class SeenService(BoardService boards, SectionService sections, It
         var items = await sections.ItemsAsync(lesson, id, cancel);
         var words = await boards.WordsAsync(lesson, id, cancel);
         var picture = board.InPixels.LastOrDefault(p => p.Width <= CheckedWidth) ?? board.InPixels.FirstOrDefault();
+        var pixels = picture is null ? null : await pictures.PixelsAsync(Path.Combine(files.Board(lesson, id), picture.File), cancel);
         return await Task.Run(
             () =>
             {
-                var pixels = picture is null ? null : PicturePixels.Read(Path.Combine(files.Board(lesson, id), picture.File));
                 var drawn = items.Select(i => (i, drawings.Draw(i))).ToArray();
                 return SeenOn.All.Select(screen => BoardCheck.Check(screen, board.Height, words, drawn, pixels)).ToArray();
             }, cancel);

@@ -1,5 +1,5 @@
 using ArchTalk.Data.Files;
-using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Endpoints;

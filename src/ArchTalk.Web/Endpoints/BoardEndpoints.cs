@@ -2,6 +2,7 @@ using ArchTalk.Core.Boards.Scans;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;

@@ -1,4 +1,4 @@
-using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Http.Features;
 

@@ -1,6 +1,6 @@
 using System.Text;
 using ArchTalk.Data.Files;
-using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Endpoints;

@@ -4,6 +4,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
@@ -16,7 +17,8 @@ namespace ArchTalk.Web.Jobs;
 /// made under identities that follow from the job, and appear all together at the end, so a server that is killed leaves no half of
 /// a file.
 /// </summary>
-public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService jobs, DeckLooks looks, LessonFiles files, MediaLimits limits) : IJobHandler
+public sealed class ImportJob(
+    ArchTalkDb db, BoardService boards, JobService jobs, Importers importers, LessonFiles files, MediaLimits limits) : IJobHandler
 {
     private sealed record MadeBoard(Board Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
 
@@ -101,17 +103,17 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
             FileKind.Archive => await DeckAsync(job, upload, progress, cancel),
             FileKind.Svg => ([await SvgAsync(job, upload, cancel)], ""),
             FileKind.Clip => ([await ClipAsync(job, upload, progress, cancel)], ""),
-            FileKind.Compound => throw new Refusal(await CompoundFiles.RefusalAsync(upload, cancel)),
+            FileKind.Compound => throw new Refusal(await importers.Looks.RefuseCompoundAsync(upload, cancel)),
             FileKind.Unknown or FileKind.Empty => throw new Refusal(FileKinds.Refusal(kind)),
-            _ => ([await Task.Run(() => Picture(job, upload), cancel)], ""),
+            _ => ([await PictureAsync(job, upload, cancel)], ""),
         };
     }
 
-    private MadeBoard Picture(Job job, string upload)
+    private async Task<MadeBoard> PictureAsync(Job job, string upload, CancellationToken cancel)
     {
         var board = NewBoard(job, 1, BoardKind.Picture, Path.GetFileNameWithoutExtension(job.Title));
         var folder = files.Board(job.LessonId, board.Id);
-        var copies = Pictures.Import(upload, folder, limits);
+        var copies = await importers.Pictures.ImportAsync(upload, folder, cancel);
         board.Original = BoardPictures.OriginalName;
         File.Copy(upload, Path.Combine(folder, board.Original), overwrite: true);
         return new(board, copies, TextLayer.Empty);
@@ -120,22 +122,21 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
     private async Task<MadeBoard> SvgAsync(Job job, string upload, CancellationToken cancel)
     {
         var board = NewBoard(job, 1, BoardKind.Picture, Path.GetFileNameWithoutExtension(job.Title));
-        return new(board, await SvgPictures.ImportAsync(upload, files.Board(job.LessonId, board.Id), limits, cancel), TextLayer.Empty);
+        return new(board, await importers.Pictures.ImportSvgAsync(upload, files.Board(job.LessonId, board.Id), cancel), TextLayer.Empty);
     }
 
     private async Task<MadeBoard> ClipAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
         const int Percent = 100;
         var board = NewBoard(job, 1, BoardKind.Clip, Path.GetFileNameWithoutExtension(job.Title));
-        var clip = await Clips.ImportAsync(upload, files.Board(job.LessonId, board.Id), limits, done => progress.ReportAsync(done, Percent), cancel);
+        var clip = await importers.Clips.ImportAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
         board.Clip = new BoardClip(clip.HasPicture, clip.LengthMs, 0, clip.LengthMs, clip.Files);
         return new(board, clip.Preview, TextLayer.Empty);
     }
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
-        var deck = await Deck.ReadAsync(upload, limits, cancel);
-        var pdf = await looks.DrawAsync(upload, deck.Extension, Directory.CreateDirectory(Work(job)).FullName, cancel);
+        var (deck, pdf) = await importers.Looks.DrawAsync(upload, Work(job), cancel);
         var pages = await PagesAsync(job, pdf, progress, cancel);
         if (pages.Count != deck.Slides.Count)
         {
@@ -157,18 +158,17 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
 
     private async Task<IReadOnlyList<MadeBoard>> PagesAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
     {
-        using var pages = PdfPages.Open(pdf, limits);
+        await using var pages = await importers.OpenPdfAsync(pdf, Work(job), cancel);
         await progress.ReportAsync(0, pages.Count);
         var made = new MadeBoard[pages.Count];
         var done = 0;
         using var reporting = new SemaphoreSlim(1);
-        using var reading = new SemaphoreSlim(1);
         await Parallel.ForEachAsync(
             Enumerable.Range(1, pages.Count),
             new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel },
             async (page, token) =>
             {
-                made[page - 1] = await PageAsync(job, pages, page, reading, token);
+                made[page - 1] = await PageAsync(job, pages, page, token);
                 await reporting.WaitAsync(token);
                 try
                 {
@@ -182,26 +182,12 @@ public sealed class ImportJob(ArchTalkDb db, BoardService boards, JobService job
         return made;
     }
 
-    private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, SemaphoreSlim reading, CancellationToken cancel)
+    private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, CancellationToken cancel)
     {
         var board = NewBoard(job, page, BoardKind.Page, "");
-        var folder = Directory.CreateDirectory(files.Board(job.LessonId, board.Id)).FullName;
-        var drawn = Path.Combine(folder, "drawn.jpg");
-        await pages.DrawAsync(page, Pictures.PageWidth, drawn, TimeSpan.FromSeconds(limits.SecondsPerPage), cancel);
-        var copies = Pictures.ImportPage(drawn, folder);
-
-        // The reader of words is not made for several threads.
-        await reading.WaitAsync(cancel);
-        try
-        {
-            var words = pages.Words(page);
-            board.Title = words.LargestWords() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
-            return new(board, copies, words);
-        }
-        finally
-        {
-            reading.Release();
-        }
+        var (words, copies) = await pages.ImportAsync(page, files.Board(job.LessonId, board.Id), cancel);
+        board.Title = words.LargestWords() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
+        return new(board, copies, words);
     }
 
     private string Work(Job job) => Path.Combine(files.Uploads(job.LessonId), $"{job.Subject}.work");

@@ -1,6 +1,6 @@
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
-using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 

@@ -21,7 +21,7 @@ namespace ArchTalk.Web.Jobs;
 /// its place and moved there when complete.
 /// </summary>
 public sealed class PublishJob(
-    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     private const int Parts = 4;
 
@@ -42,7 +42,7 @@ public sealed class PublishJob(
             await progress.ReportAsync(1, Parts);
             CopyPictures(lesson.Id, draft, compiled.Boards);
             await progress.ReportAsync(2, Parts);
-            await Voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
+            await voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
             await progress.ReportAsync(3, Parts);
             var details = await sections.DetailsAsync(lesson.Id, cancel);
             var published = await DescribeAsync(lesson, number, compiled, chapters, details, cancel);

@@ -1,4 +1,6 @@
 using ArchTalk.Media;
+using ArchTalk.Media.Boxes;
+using ArchTalk.Reader.Contract;
 
 namespace ArchTalk.Web.Setup;
 
@@ -23,6 +25,8 @@ public sealed class ArchTalkOptions
     public int UploadsPerSecond { get; set; } = 200;
 
     public MediaLimits Limits { get; set; } = new();
+
+    public BoxOptions Box { get; set; } = new();
 
     public MediaPrograms Programs { get; set; } = new();
 }

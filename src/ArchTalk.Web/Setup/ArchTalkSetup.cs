@@ -4,6 +4,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Media.Boxes;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Endpoints;
 using ArchTalk.Web.Jobs;
@@ -38,7 +39,8 @@ public static class ArchTalkSetup
         services.AddSingleton(options.Limits);
         services.AddSingleton(options.Programs);
         services.AddSingleton<ITextMeasure>(_ => new SkiaTextMeasure(fonts)).AddSingleton<ItemDrawings>();
-        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>();
+        services.AddSingleton(new Box(options.Box, options.Limits, files.Root));
+        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>().AddSingleton<Pictures>().AddSingleton<Clips>().AddSingleton<Voice>().AddSingleton<Importers>();
         services.AddSingleton(TimeProvider.System);
         services.AddDbContextFactory<ArchTalkDb>(db => DatabaseSetup.Configure(db, files.Database));
         services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());

@@ -1,6 +1,8 @@
 using System.Globalization;
 using ArchTalk.Core.Time;
 using ArchTalk.Media;
+using ArchTalk.Media.Boxes;
+using ArchTalk.Reader.Contract;
 using CliWrap;
 using SkiaSharp;
 using UglyToad.PdfPig.Fonts.Standard14Fonts;
@@ -11,6 +13,8 @@ namespace ArchTalk.Browser.Tests.Support;
 /// <summary>Files made for one test class, removed at its end.</summary>
 public sealed class TestFiles : IDisposable
 {
+    public static Voice Voice { get; } = new(new Box(new BoxOptions(), new MediaLimits()));
+
     public string Folder { get; } = Directory.CreateTempSubdirectory("archtalk-story-").FullName;
 
     public string Path(string name) => System.IO.Path.Combine(Folder, name);
@@ -60,7 +64,7 @@ public sealed class TestFiles : IDisposable
     {
         await Cli.Wrap("espeak-ng").WithArguments(
             ["-v", "en-gb", "-s", "150", "-w", Path("speech.wav"), "Every stone of an arch leans on its neighbour. The keystone is set last, and it locks all the others. The thrust goes down to the abutments on either side, which have to be heavy."]).ExecuteAsync();
-        await Voice.WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
+        await Media.Voice.WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
         return Path("microphone.wav");
     }
 
@@ -77,7 +81,7 @@ public sealed class TestFiles : IDisposable
             }
         }
 
-        await Voice.WriteWavAsync(samples, Path("clicks.wav"), CancellationToken.None);
+        await Media.Voice.WriteWavAsync(samples, Path("clicks.wav"), CancellationToken.None);
         return Path("clicks.wav");
     }
 

@@ -1,6 +1,6 @@
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data.Entities;
-using ArchTalk.Media;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 

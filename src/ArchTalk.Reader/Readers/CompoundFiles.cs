@@ -1,17 +1,17 @@
 using System.Text;
 
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Readers;
 
 /// <summary>Compound files (D0CF11E0): nothing in them is read but whether they are a document behind a password.</summary>
-public static class CompoundFiles
+internal static class CompoundFiles
 {
     /// <summary>Why it can't be used: encrypted packages hold a stream called EncryptedPackage (MS-OFFCRYPTO, from memory).</summary>
-    public static async Task<string> RefusalAsync(string file, CancellationToken cancel)
+    public static string Refusal(string file)
     {
         var name = Encoding.Unicode.GetBytes("EncryptedPackage");
-        var bytes = await File.ReadAllBytesAsync(file, cancel);
+        var bytes = File.ReadAllBytes(file);
         return bytes.AsSpan().IndexOf(name) >= 0
-            ? Deck.Protected
+            ? DeckReader.Protected
             : "It is a document in an old binary format. Open it, save it as PPTX or as a PDF, and add that.";
     }
 }

@@ -1,17 +1,17 @@
 using ArchTalk.Core.Boards.Scans;
 using SkiaSharp;
 
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Readers;
 
 /// <summary>Makes boards of scanned or photographed pages; the picture as it came is always kept.</summary>
-public static class Scans
+internal static class ScanMaker
 {
     private const int AnalysedWidth = 800;
 
     /// <summary>What would put the page right: its angle, its borders, and contrast where the paper isn't white.</summary>
     public static ScanSettings Propose(string original, MediaLimits limits)
     {
-        using var bitmap = Pictures.Open(original, limits);
+        using var bitmap = PictureReader.Open(original, limits);
         var degrees = ScanAnalysis.Skew(PicturePixels.Of(bitmap, AnalysedWidth));
         using var straight = Make(bitmap, ScanSettings.AsItIs with { Degrees = degrees });
         var pixels = PicturePixels.Of(straight, AnalysedWidth);
@@ -21,16 +21,16 @@ public static class Scans
     }
 
     /// <summary>Writes the copies of the page as the settings make it.</summary>
-    public static IReadOnlyList<PictureFile> Import(string original, ScanSettings settings, string folder, MediaLimits limits)
+    public static PictureFile[] Import(string original, ScanSettings settings, string folder, MediaLimits limits)
     {
-        using var bitmap = Pictures.Open(original, limits);
+        using var bitmap = PictureReader.Open(original, limits);
         using var page = Make(bitmap, settings);
         if (settings.RaisesContrast)
         {
             PaperWhite.Apply(page.GetPixelSpan(), page.Width, page.Height);
         }
 
-        return Pictures.WriteCopies(page, folder);
+        return PictureReader.WriteCopies(page, folder);
     }
 
     private static SKBitmap Make(SKBitmap original, ScanSettings settings)

@@ -1,4 +1,4 @@
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Contract;
 
 /// <summary>
 /// A file that can't be used, or a program that isn't there. The message is meant for the teacher: what happened and what to
@@ -35,6 +35,30 @@ public sealed class ProgramMissingException : MediaException
     }
 
     public ProgramMissingException()
+    {
+    }
+}
+
+/// <summary>A program that died, or was stopped, over a file: trying once more may help, when the machine was busy.</summary>
+public sealed class ProgramStoppedException : MediaException
+{
+    public ProgramStoppedException(string message, Exception inner)
+        : base(message, inner)
+    {
+    }
+
+    /// <param name="said">What the program said of it, for the log.</param>
+    public ProgramStoppedException(string message, string said)
+        : base(message, new InvalidOperationException(said))
+    {
+    }
+
+    public ProgramStoppedException(string message)
+        : base(message)
+    {
+    }
+
+    public ProgramStoppedException()
     {
     }
 }

@@ -1,9 +1,9 @@
 using SkiaSharp;
 
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Readers;
 
 /// <summary>Puts two pictures beside each other for comparing.</summary>
-public static class SideBySide
+internal static class SideBySide
 {
     private const int WidestBoard = 7680;
 
@@ -11,10 +11,10 @@ public static class SideBySide
     private const double Gap = 0.02;
 
     /// <summary>Writes the copies of a board that shows both, alike in height, on white.</summary>
-    public static IReadOnlyList<PictureFile> Join(string left, string right, string folder)
+    public static PictureFile[] Join(string left, string right, string folder, MediaLimits limits)
     {
-        using var one = SKBitmap.Decode(left) ?? throw new MediaException("The first picture could not be read.");
-        using var other = SKBitmap.Decode(right) ?? throw new MediaException("The second picture could not be read.");
+        using var one = PictureReader.Open(left, limits);
+        using var other = PictureReader.Open(right, limits);
         var (oneShape, otherShape) = ((double)one.Width / one.Height, (double)other.Width / other.Height);
 
         // As wide as both can be without enlarging either beyond its pixels.
@@ -28,7 +28,7 @@ public static class SideBySide
             Draw(canvas, other, new SKRect((float)(width - (otherShape * height)), 0, width, (float)height));
         }
 
-        return Pictures.WriteCopies(joined, folder);
+        return PictureReader.WriteCopies(joined, folder);
     }
 
     private static void Draw(SKCanvas canvas, SKBitmap bitmap, SKRect place)

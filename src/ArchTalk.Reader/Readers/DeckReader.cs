@@ -1,27 +1,16 @@
 using System.IO.Compression;
-using System.Xml;
 using System.Xml.Linq;
 using DocumentFormat.OpenXml.Packaging;
 using A = DocumentFormat.OpenXml.Drawing;
 using P = DocumentFormat.OpenXml.Presentation;
 
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Readers;
 
-/// <summary>A web address in a slide, and the words that carry it.</summary>
-public sealed record SlideLink(string Title, string Address);
-
-/// <summary>What a slide says of itself, beside its looks.</summary>
-/// <param name="Title">Of its title placeholder, or empty.</param>
-/// <param name="Notes">The speaker's notes, paragraphs on lines of their own.</param>
-/// <param name="AlternativeTexts">Of its pictures and drawings, as their author wrote them.</param>
-/// <param name="IsHidden">Whether its author left it out of the show.</param>
-public sealed record Slide(string Title, string Notes, IReadOnlyList<SlideLink> Links, IReadOnlyList<string> AlternativeTexts, bool IsHidden);
-
-/// <summary>The content of a deck, read from the file itself: PPTX (ISO/IEC 29500) or ODP (ISO/IEC 26300).</summary>
-/// <param name="HasMacros">Whether it carries macros. They are never run.</param>
-public sealed record Deck(IReadOnlyList<Slide> Slides, bool HasMacros, string Extension)
+/// <summary>Reads the content of a deck, after it was written anew with only what may stay in it.</summary>
+internal static class DeckReader
 {
-    private const string OdpType = "application/vnd.oasis.opendocument.presentation";
+    private const string Pptx = ".pptx";
+    private const string Odp = ".odp";
     private static readonly XNamespace Draw = "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0";
     private static readonly XNamespace Presentation = "urn:oasis:names:tc:opendocument:xmlns:presentation:1.0";
     private static readonly XNamespace Text = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
@@ -29,19 +18,18 @@ public sealed record Deck(IReadOnlyList<Slide> Slides, bool HasMacros, string Ex
     private static readonly XNamespace Link = "http://www.w3.org/1999/xlink";
     private static readonly XNamespace Style = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
 
+    /// <param name="clean">Where the cleaned deck is written, without the ending, which is added.</param>
     /// <exception cref="MediaException">It is no deck, protected, broken, or too large.</exception>
-    public static async Task<Deck> ReadAsync(string file, MediaLimits limits, CancellationToken cancel)
+    public static Deck Read(string file, string clean, MediaLimits limits)
     {
-        await Archives.CheckAsync(file, limits, cancel);
         Deck deck;
         try
         {
-            using var archive = ZipFile.OpenRead(file);
-            deck = archive.Entries.Any(e => e.FullName.StartsWith("ppt/presentation", StringComparison.Ordinal)) ? ReadPptx(file)
-                : archive.GetEntry("mimetype") is { } type && await TextOfAsync(type, cancel) is var name && name.StartsWith(OdpType, StringComparison.Ordinal) ? ReadOdp(archive)
-                : throw new MediaException("It is an archive but not a PPTX or ODP deck. If it holds files for the lesson, unpack it and add them one by one.");
+            deck = Clean(file, clean, limits) is var (extension, hasMacros) && extension == Pptx
+                ? new Deck(ReadPptx(clean + extension), hasMacros, extension)
+                : new Deck(ReadOdp(clean + extension), hasMacros, extension);
         }
-        catch (Exception e) when (e is not MediaException and not OutOfMemoryException and not OperationCanceledException)
+        catch (Exception e) when (e is not MediaException and not OutOfMemoryException)
         {
             throw new MediaException("The deck is broken and could not be read. Open it in the program it was made with, save it again, and add the new file, or a PDF of it.", e);
         }
@@ -54,13 +42,35 @@ public sealed record Deck(IReadOnlyList<Slide> Slides, bool HasMacros, string Ex
         };
     }
 
-    private static Deck ReadPptx(string file)
+    private static (string Extension, bool HasMacros) Clean(string file, string clean, MediaLimits limits)
+    {
+        using var archive = new DeckArchive(file, limits);
+        if (PptxCleaner.Knows(archive))
+        {
+            new PptxCleaner(archive).Write(clean + Pptx);
+            return (Pptx, PptxCleaner.HasMacros(archive));
+        }
+
+        if (!OdpCleaner.Knows(archive))
+        {
+            throw new MediaException("It is an archive but not a PPTX or ODP deck. If it holds files for the lesson, unpack it and add them one by one.");
+        }
+
+        if (OdpCleaner.IsProtected(archive))
+        {
+            throw new MediaException(Protected);
+        }
+
+        new OdpCleaner(archive).Write(clean + Odp);
+        return (Odp, OdpCleaner.HasMacros(archive));
+    }
+
+    private static Slide[] ReadPptx(string file)
     {
         using var document = PresentationDocument.Open(file, isEditable: false);
         var presentation = document.PresentationPart ?? throw new InvalidDataException("No presentation part.");
         var ids = presentation.Presentation?.SlideIdList?.Elements<P.SlideId>() ?? [];
-        var slides = ids.Select(id => ReadSlide((SlidePart)presentation.GetPartById(id.RelationshipId!.Value!))).ToArray();
-        return new Deck(slides, presentation.VbaProjectPart is not null, ".pptx");
+        return [.. ids.Select(id => ReadSlide((SlidePart)presentation.GetPartById(id.RelationshipId!.Value!)))];
     }
 
     private static Slide ReadSlide(SlidePart part)
@@ -91,20 +101,15 @@ public sealed record Deck(IReadOnlyList<Slide> Slides, bool HasMacros, string Ex
     private static string Paragraphs(DocumentFormat.OpenXml.OpenXmlElement body) => string.Join('\n', body.Elements<A.Paragraph>().Select(p =>
         string.Concat(p.ChildElements.Select(c => c is A.Break ? "\n" : c is A.Run or A.Field ? c.InnerText : "")))).Trim();
 
-    private static Deck ReadOdp(ZipArchive archive)
+    private static Slide[] ReadOdp(string file)
     {
-        if (archive.GetEntry("META-INF/manifest.xml") is { } manifest && Load(manifest).Descendants().Any(e => e.Name.LocalName == "encryption-data"))
-        {
-            throw new MediaException(Protected);
-        }
-
-        var content = Load(archive.GetEntry("content.xml") ?? throw new InvalidDataException("No content."));
+        using var archive = ZipFile.OpenRead(file);
+        using var stream = (archive.GetEntry("content.xml") ?? throw new InvalidDataException("No content.")).Open();
+        var content = XDocument.Load(stream);
         var hidden = content.Descendants(Style + "style")
             .Where(s => s.Descendants().Any(p => (string?)p.Attribute(Presentation + "visibility") == "hidden"))
             .Select(s => (string?)s.Attribute(Style + "name")).ToHashSet(StringComparer.Ordinal);
-        var slides = content.Descendants(Draw + "page").Select(page => ReadPage(page, hidden)).ToArray();
-        var hasMacros = archive.Entries.Any(e => e.FullName.StartsWith("Basic/", StringComparison.Ordinal) || e.FullName.StartsWith("Scripts/", StringComparison.Ordinal));
-        return new Deck(slides, hasMacros, ".odp");
+        return [.. content.Descendants(Draw + "page").Select(page => ReadPage(page, hidden))];
     }
 
     private static Slide ReadPage(XElement page, HashSet<string?> hidden)
@@ -138,17 +143,4 @@ public sealed record Deck(IReadOnlyList<Slide> Slides, bool HasMacros, string Ex
     private static string Line(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
     private static bool IsWeb(Uri uri) => uri.IsAbsoluteUri && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
-
-    private static XDocument Load(ZipArchiveEntry entry)
-    {
-        using var stream = entry.Open();
-        using var reader = XmlReader.Create(stream, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
-        return XDocument.Load(reader);
-    }
-
-    private static async Task<string> TextOfAsync(ZipArchiveEntry entry, CancellationToken cancel)
-    {
-        using var reader = new StreamReader(await entry.OpenAsync(cancel));
-        return await reader.ReadToEndAsync(cancel);
-    }
 }

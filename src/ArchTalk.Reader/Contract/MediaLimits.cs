@@ -1,4 +1,4 @@
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Contract;
 
 /// <summary>How much a file may be. Set under "Limits" in the configuration.</summary>
 public sealed class MediaLimits
@@ -15,7 +15,7 @@ public sealed class MediaLimits
     /// <summary>Longest side of a picture in pixels.</summary>
     public int Side { get; set; } = 30_000;
 
-    /// <summary>Seconds that one page may take.</summary>
+    /// <summary>Seconds that a single question to the reader, or drawing one page, may take.</summary>
     public int SecondsPerPage { get; set; } = 60;
 
     /// <summary>Seconds that the looks of a whole deck may take.</summary>
@@ -30,6 +30,9 @@ public sealed class MediaLimits
     /// <summary>Most bytes of an archive when unpacked.</summary>
     public long ArchiveBytes { get; set; } = 1L << 30;
 
+    /// <summary>Most bytes of one part of a deck that is XML.</summary>
+    public long DeckPartBytes { get; set; } = 32L << 20;
+
     /// <summary>Longest film or sound in seconds.</summary>
     public int ClipSeconds { get; set; } = 1800;
 
@@ -37,4 +40,14 @@ public sealed class MediaLimits
     public int SvgElements { get; set; } = 20_000;
 
     public int SvgDepth { get; set; } = 100;
+
+    /// <summary>Memory that one program may take, in MB; and LibreOffice.</summary>
+    public int MemoryMegabytes { get; set; } = 1536;
+
+    public int DeckMemoryMegabytes { get; set; } = 2048;
+
+    /// <summary>Most bytes and files that one program may write.</summary>
+    public long OutputBytes { get; set; } = 1L << 30;
+
+    public int OutputFiles { get; set; } = 2_000;
 }

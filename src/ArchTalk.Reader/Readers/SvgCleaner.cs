@@ -5,19 +5,14 @@ using System.Xml;
 using System.Xml.Linq;
 using ArchTalk.Core.Boards;
 
-namespace ArchTalk.Media;
+namespace ArchTalk.Reader.Readers;
 
 /// <summary>
 /// SVG pictures from outside. Only what draws is kept, by an allow-list of elements and attributes; scripts, events, outside
 /// references, entities and styles that load anything are left out or refused. The result is shown as an image only.
 /// </summary>
-public static partial class SvgPictures
+internal static partial class SvgCleaner
 {
-    /// <summary>The name under which the cleaned picture is kept.</summary>
-    public const string FileName = "sharp.svg";
-
-    // Wider than any copy of pixels is needed, so the painter takes it for every close-up.
-    private const int SharpWidth = 100_000;
     private const long MostCharacters = 20_000_000;
     private static readonly XNamespace Svg = "http://www.w3.org/2000/svg";
     private static readonly XNamespace Link = "http://www.w3.org/1999/xlink";
@@ -42,26 +37,12 @@ public static partial class SvgPictures
         "paint-order", "vector-effect", "shape-rendering", "text-rendering", "image-rendering", "mix-blend-mode", "lang",
     };
 
-    /// <summary>Reads, cleans and draws an SVG picture: copies in pixels for small views, the cleaned picture itself for large ones.</summary>
+    /// <summary>Reads an SVG picture and writes what draws of it.</summary>
     /// <exception cref="MediaException">It is broken, hostile, or larger than the limits.</exception>
-    public static async Task<IReadOnlyList<PictureFile>> ImportAsync(string file, string folder, MediaLimits limits, CancellationToken cancel)
+    public static void Write(string file, string target, MediaLimits limits)
     {
-        XDocument clean;
-        await using (var stream = File.OpenRead(file))
-        {
-            clean = Clean(stream, limits);
-        }
-
-        Directory.CreateDirectory(folder);
-        var sharp = Path.Combine(folder, FileName);
-        await File.WriteAllTextAsync(sharp, clean.ToString(SaveOptions.DisableFormatting), new UTF8Encoding(false), cancel);
-        var drawn = Path.Combine(folder, "drawn.png");
-        string[] arguments = ["--width", "1600", "--keep-aspect-ratio", "--background-color", "white", "--output", drawn, sharp];
-        await Programs.RunAsync("rsvg-convert", arguments, TimeSpan.FromSeconds(limits.SecondsPerPage), cancel);
-        var copies = Pictures.Import(drawn, folder, limits);
-        File.Delete(drawn);
-        var last = copies[^1];
-        return [.. copies, new PictureFile(FileName, SharpWidth, (int)Math.Min(int.MaxValue, (long)last.Height * SharpWidth / last.Width))];
+        using var stream = File.OpenRead(file);
+        File.WriteAllText(target, Clean(stream, limits).ToString(SaveOptions.DisableFormatting), new UTF8Encoding(false));
     }
 
     /// <summary>The picture with nothing in it but what draws, 1600 units wide.</summary>
@@ -178,13 +159,19 @@ public static partial class SvgPictures
             }
         }
 
+        // A style is one text, however many pieces it is written in.
+        if (from.Name.LocalName == "style" && IsHarmless(from.Value))
+        {
+            to.Add(new XText(from.Value));
+        }
+
         foreach (var node in from.Nodes())
         {
             if (node is XElement child && Copy(child, limits, ref count) is { } kept)
             {
                 to.Add(kept);
             }
-            else if (node is XText text && (from.Name.LocalName != "style" || IsHarmless(text.Value)))
+            else if (node is XText text && from.Name.LocalName != "style")
             {
                 to.Add(new XText(text.Value));
             }

@@ -1,0 +1,171 @@
+using MetadataExtractor;
+using MetadataExtractor.Formats.Exif;
+using SkiaSharp;
+
+namespace ArchTalk.Reader.Readers;
+
+/// <summary>Makes the copies of a board's picture that students and teachers are sent.</summary>
+internal static class PictureReader
+{
+    private const int JpegQuality = 88;
+
+    // Letters of about 30 pixels are read best; a page this wide has them, and a larger one only takes longer.
+    private const int ReadingWidth = 2400;
+
+    /// <summary>
+    /// Reads a picture (turned as its EXIF says), checks the limits before decoding, and writes its copies into
+    /// <paramref name="folder"/> from small to large; none is larger than the picture itself.
+    /// </summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public static PictureFile[] Import(string file, string folder, MediaLimits limits)
+    {
+        using var upright = Open(file, limits);
+        return WriteCopies(upright, folder);
+    }
+
+    /// <summary>Reads a picture as it should be looked at: turned as its EXIF says, and checked against the limits before decoding.</summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public static SKBitmap Open(string file, MediaLimits limits)
+    {
+        using var codec = SKCodec.Create(file)
+            ?? throw new MediaException("The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
+        var info = codec.Info;
+        if ((long)info.Width * info.Height > limits.Pixels || Math.Max(info.Width, info.Height) > limits.Side)
+        {
+            throw new MediaException(
+                $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, can be used. Make it smaller and add it again.");
+        }
+
+        using var decoded = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        if (codec.GetPixels(decoded.Info, decoded.GetPixels()) != SKCodecResult.Success)
+        {
+            throw new MediaException("The picture is broken: only a part of it could be read. Copy or save it again, and add the new file.");
+        }
+
+        return Turn(decoded, Orientation(file));
+    }
+
+    /// <summary>Writes the copies of a page that was rendered at the largest size as JPEG; that file becomes the largest copy as it is.</summary>
+    public static PictureFile[] ImportPage(string jpeg, string folder)
+    {
+        System.IO.Directory.CreateDirectory(folder);
+        int width, height;
+        PictureFile[] copies;
+        using (var codec = SKCodec.Create(jpeg) ?? throw new MediaException("A page could not be drawn."))
+        {
+            (width, height) = (codec.Info.Width, codec.Info.Height);
+
+            // JPEG decodes to half its size in far less than half the time, and half is still more than the smaller copies need.
+            var half = codec.GetScaledDimensions(0.5f);
+            using var bitmap = new SKBitmap(new SKImageInfo(half.Width, half.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
+            if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
+            {
+                throw new MediaException("A page could not be drawn.");
+            }
+
+            copies = WriteCopies(bitmap, folder, 2);
+        }
+
+        var large = Path.Combine(folder, "large.jpg");
+        File.Move(jpeg, large, overwrite: true);
+        return [.. copies, new PictureFile("large.jpg", width, height)];
+    }
+
+    /// <summary>Writes a picture in grey at the size at which words are read best, and gives its width.</summary>
+    public static int DrawForReading(string file, string target, MediaLimits limits)
+    {
+        using var bitmap = Open(file, limits);
+        var width = Math.Min(ReadingWidth, bitmap.Width);
+        var height = Math.Max(1, (int)((long)bitmap.Height * width / bitmap.Width));
+        using var surface = Draw(bitmap, new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
+        using var small = surface.Snapshot();
+        using var data = small.Encode(SKEncodedImageFormat.Png, 1);
+        using var output = File.Create(target);
+        data.SaveTo(output);
+        return width;
+    }
+
+    /// <summary>Writes all the copies that are smaller than the bitmap, and one of its own size when the largest is wanted.</summary>
+    public static PictureFile[] WriteCopies(SKBitmap bitmap, string folder, int? sizes = null)
+    {
+        System.IO.Directory.CreateDirectory(folder);
+        var files = new List<PictureFile>();
+        foreach (var (name, wanted) in PictureSizes.All.Take(sizes ?? PictureSizes.All.Count))
+        {
+            var width = Math.Min(wanted, bitmap.Width);
+            var height = Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width));
+            if (height > PictureSizes.TallestCopy)
+            {
+                width = Math.Max(1, (int)((double)width * PictureSizes.TallestCopy / height));
+                height = PictureSizes.TallestCopy;
+            }
+
+            files.Add(WriteCopy(bitmap, folder, name, width, height));
+            if (width == bitmap.Width)
+            {
+                break;
+            }
+        }
+
+        return [.. files];
+    }
+
+    /// <summary>Draws a picture at another size on white: what shows through a picture is paper.</summary>
+    public static SKSurface Draw(SKBitmap bitmap, SKImageInfo size)
+    {
+        var surface = SKSurface.Create(size);
+        surface.Canvas.Clear(SKColors.White);
+        using var image = SKImage.FromBitmap(bitmap);
+        surface.Canvas.DrawImage(image, new SKRect(0, 0, size.Width, size.Height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        return surface;
+    }
+
+    private static PictureFile WriteCopy(SKBitmap bitmap, string folder, string name, int width, int height)
+    {
+        // JPEG will do for every copy, since none lets anything show through.
+        using var surface = Draw(bitmap, new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using var copy = surface.Snapshot();
+        using var data = copy.Encode(SKEncodedImageFormat.Jpeg, JpegQuality);
+        using var output = File.Create(Path.Combine(folder, $"{name}.jpg"));
+        data.SaveTo(output);
+        return new PictureFile($"{name}.jpg", width, height);
+    }
+
+    // EXIF 2.3, tag 0x0112: 1 is upright, 2 to 8 are the mirrored and turned ways to hold a camera (from memory).
+    private static int Orientation(string file)
+    {
+        try
+        {
+            var exif = ImageMetadataReader.ReadMetadata(file).OfType<ExifIfd0Directory>().FirstOrDefault();
+            return exif is not null && exif.TryGetInt32(ExifDirectoryBase.TagOrientation, out var value) ? value : 1;
+        }
+        catch (Exception e) when (e is ImageProcessingException or IOException)
+        {
+            return 1;
+        }
+    }
+
+    private static SKBitmap Turn(SKBitmap bitmap, int orientation)
+    {
+        var sideways = orientation is >= 5 and <= 8;
+        var (width, height) = sideways ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
+        var turned = new SKBitmap(new SKImageInfo(width, height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using var canvas = new SKCanvas(turned);
+        var matrix = orientation switch
+        {
+            2 => new SKMatrix(-1, 0, width, 0, 1, 0, 0, 0, 1),
+            3 => new SKMatrix(-1, 0, width, 0, -1, height, 0, 0, 1),
+            4 => new SKMatrix(1, 0, 0, 0, -1, height, 0, 0, 1),
+            5 => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            6 => new SKMatrix(0, -1, width, 1, 0, 0, 0, 0, 1),
+            7 => new SKMatrix(0, -1, width, -1, 0, height, 0, 0, 1),
+            8 => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
+            _ => SKMatrix.Identity,
+        };
+        canvas.Clear(SKColors.White);
+        canvas.SetMatrix(matrix);
+        using var image = SKImage.FromBitmap(bitmap);
+        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        return turned;
+    }
+}

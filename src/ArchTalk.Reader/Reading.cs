@@ -1,0 +1,71 @@
+using System.Text.Json;
+using ArchTalk.Reader.Readers;
+
+namespace ArchTalk.Reader;
+
+/// <summary>Answers questions about files. Nothing is kept but a PDF that is open.</summary>
+internal sealed class Reading(MediaLimits limits) : IDisposable
+{
+    private readonly Lock pdfTurn = new();
+    private PdfReader? pdf;
+
+    /// <summary>The answer to one line, as one line. Whatever goes wrong is an answer too.</summary>
+    public string Answer(string line)
+    {
+        var asked = JsonSerializer.Deserialize<Asked>(line)!;
+        try
+        {
+            return JsonSerializer.Serialize(new Answered(asked.Id, Find(asked.Question), null));
+        }
+        catch (MediaException e)
+        {
+            return Fault(asked, e.Message);
+        }
+        catch (OutOfMemoryException)
+        {
+            return Fault(asked, $"It can't be read within {limits.MemoryMegabytes} MB of memory. Save it anew with smaller parts, or export it in another form.");
+        }
+        catch (Exception e)
+        {
+            Console.Error.WriteLine(e);
+            return Fault(asked, "It is broken or built in a way that can't be read. Open it on your computer, save or export it anew, and add that.");
+        }
+    }
+
+    public void Dispose() => pdf?.Dispose();
+
+    private static string Fault(Asked asked, string message) => JsonSerializer.Serialize(new Answered(asked.Id, null, message));
+
+    private static JsonElement Of<T>(T answer) => JsonSerializer.SerializeToElement(answer);
+
+    private static JsonElement Done(Action work)
+    {
+        work();
+        return Of(true);
+    }
+
+    private JsonElement Find(Question question) => question switch
+    {
+        CopyPicture q => Of(PictureReader.Import(q.File, q.Folder, limits)),
+        OpenPdf q => Of((pdf = PdfReader.Open(q.File, limits)).Count),
+        ReadPage q => Of(new PageRead(Words(q.Page), PictureReader.ImportPage(q.Drawn, q.Folder))),
+        ReadDeck q => Of(DeckReader.Read(q.File, q.Clean, limits)),
+        CleanSvg q => Done(() => SvgCleaner.Write(q.File, q.Clean, limits)),
+        ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),
+        MakeScan q => Of(ScanMaker.Import(q.File, q.Settings, q.Folder, limits)),
+        JoinPictures q => Of(SideBySide.Join(q.Left, q.Right, q.Folder, limits)),
+        DrawForReading q => Of(PictureReader.DrawForReading(q.File, q.Target, limits)),
+        ReadPixels q => Of(PicturePixels.Write(q.File, q.Target, limits)),
+        RefuseCompound q => Of(CompoundFiles.Refusal(q.File)),
+        _ => throw new ArgumentException("An unknown question.", nameof(question)),
+    };
+
+    // The reader of words is not made for several threads.
+    private Core.Boards.TextLayer Words(int page)
+    {
+        lock (pdfTurn)
+        {
+            return (pdf ?? throw new InvalidOperationException("No PDF is open.")).Words(page);
+        }
+    }
+}
