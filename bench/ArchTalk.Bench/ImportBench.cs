@@ -76,12 +76,12 @@ internal static class ImportBench
             $"import of a deck of 40 slides: {import:0.0} s; LibreOffice alone {office:0.0} s and the import of its PDF {pages:0.0} s, together {office + pages:0.0} s (ratio {import / (office + pages):0.00})");
     }
 
-    private const string DeckScript =
+    internal const string DeckScript =
         """
         const { createRequire } = require("node:module");
         const Deck = createRequire(process.argv[1])("pptxgenjs");
         const deck = new Deck();
-        for (let i = 1; i <= 40; i++) {
+        for (let i = 1; i <= Number(process.argv[3] ?? 40); i++) {
           const slide = deck.addSlide();
           slide.addText(`Slide ${i}`, { x: 0.5, y: 0.3, w: 9, h: 1, fontSize: 32 });
           slide.addNotes(`Notes ${i}`);
@@ -122,7 +122,7 @@ internal static class ImportBench
     }
 
     // Slides with lines, curves and blocks of colour, each page different.
-    private static void Write(string target)
+    internal static void Write(string target)
     {
         using var stream = File.Create(target);
         using var document = SKDocument.CreatePdf(stream);

@@ -1,11 +1,12 @@
 using ArchTalk.Bench;
 
-// The measurements that the README quotes. With a name (compile, journal, import, prepare, seek, ink, record, survival) only that one is made.
+// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, survival) only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),
     ("journal", JournalBench.RunAsync),
     ("import", ImportBench.RunAsync),
+    ("box", BoxBench.RunAsync),
     ("prepare", PrepareBench.RunAsync),
     ("seek", SeekBench.RunAsync),
     ("ink", InkBench.RunAsync),

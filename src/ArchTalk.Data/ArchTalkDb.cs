@@ -20,6 +20,10 @@ public sealed class ArchTalkDb(DbContextOptions<ArchTalkDb> options) : IdentityU
 
     public DbSet<SectionState> SectionStates => Set<SectionState>();
 
+    public DbSet<Attachment> Attachments => Set<Attachment>();
+
+    public DbSet<Session> Sessions => Set<Session>();
+
     public DbSet<Job> Jobs => Set<Job>();
 
     protected override void OnModelCreating(ModelBuilder builder)

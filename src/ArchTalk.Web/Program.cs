@@ -1,4 +1,6 @@
 using ArchTalk.Data;
+using ArchTalk.Web.Jobs;
+using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Setup;
 
@@ -9,6 +11,9 @@ await using (var scope = app.Services.CreateAsyncScope())
 {
     await DatabaseSetup.MigrateAsync(scope.ServiceProvider.GetRequiredService<ArchTalkDb>());
     await scope.ServiceProvider.GetRequiredService<RecordingService>().FindLostAsync(CancellationToken.None);
+    await scope.ServiceProvider.GetRequiredService<AttachmentService>().AdoptAsync(CancellationToken.None);
+    await scope.ServiceProvider.GetRequiredService<Leftovers>().SweepAsync(CancellationToken.None);
+    await SafetyNotice.WriteAsync(scope.ServiceProvider);
 }
 
 app.UseArchTalk();

@@ -100,20 +100,6 @@ public sealed class SecurityTests : IDisposable
     }
 
     [Fact]
-    public async Task Guessing_passwords_is_slowed_down()
-    {
-        var ida = await app.SignInAsync("ida@example.org");
-        var refused = false;
-        for (var i = 0; i < 40 && !refused; i++)
-        {
-            using var answer = await ida.Http.GetAsync("/sign-in");
-            refused = answer.StatusCode == HttpStatusCode.TooManyRequests;
-        }
-
-        refused.ShouldBeTrue();
-    }
-
-    [Fact]
     public async Task A_published_file_is_reached_only_by_its_link_and_only_while_it_is_open()
     {
         await app.SignInAsync("ida@example.org");

@@ -34,6 +34,7 @@ public static class Tbx
             new XElement(Namespace + "tbxHeader", new XElement(Namespace + "fileDesc", new XElement(Namespace + "sourceDesc", new XElement(Namespace + "p", title)))),
             new XElement(Namespace + "text", new XElement(Namespace + "body", terms.Select(t => Entry(t, language))))));
 
+    /// <param name="file">One that can be read twice.</param>
     /// <summary>Reads a file; its first language that is <paramref name="language"/>, or else its first, holds the words.</summary>
     public static Checked<IReadOnlyList<Term>> Read(Stream file, string language, Func<Guid> newId)
     {
@@ -41,9 +42,13 @@ public static class Tbx
         try
         {
             // Older files name a DTD; it is not followed.
-            using var reader = XmlReader.Create(
-                file, new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = 20_000_000 });
-            document = XDocument.Load(reader);
+            document = BoundedXml.Load(
+                () =>
+                {
+                    file.Position = 0;
+                    return new StreamReader(file, leaveOpen: true);
+                },
+                20_000_000, 100, DtdProcessing.Ignore);
         }
         catch (XmlException e)
         {
@@ -51,6 +56,11 @@ public static class Tbx
         }
 
         var entries = document.Descendants().Where(e => e.Name.LocalName is "conceptEntry" or "termEntry").ToArray();
+        if (entries.Length > LessonRules.MostEntries)
+        {
+            return $"The file holds {entries.Length} terms; at most {LessonRules.MostEntries} fit in a lesson. Divide it.";
+        }
+
         var terms = entries.Select(e => ReadEntry(e, language, newId())).OfType<Term>().ToArray();
         return terms.Length == 0
             ? "No terms were found in the file. A TBX file holds them in conceptEntry or termEntry elements."

@@ -13,6 +13,9 @@ public static class TermTable
 {
     private const string TranslationPrefix = "translation ";
 
+    // Every column there is, and a translation into as many languages as a term can have.
+    private const int MostColumns = 11 + LessonRules.MostTranslations;
+
     private static readonly (string Name, Func<Term, string> Get, Func<Term, string, Term> Set)[] Columns =
     [
         ("word", t => t.Word, (t, v) => t with { Word = v }),
@@ -62,6 +65,11 @@ public static class TermTable
         if (rows.Count == 0)
         {
             return "The table is empty. Copy the rows with the words in them.";
+        }
+
+        if (rows.Count > LessonRules.MostEntries + 1 || rows.Max(r => r.Length) > MostColumns)
+        {
+            return $"The table has {rows.Count} rows and {rows.Max(r => r.Length)} columns; at most {LessonRules.MostEntries} words and {MostColumns} columns are taken in. Divide it.";
         }
 
         var header = Header(rows[0]);

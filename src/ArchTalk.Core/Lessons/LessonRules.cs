@@ -11,6 +11,12 @@ public static class LessonRules
     /// <summary>Longest single field in characters.</summary>
     public const int LongestText = 2000;
 
+    /// <summary>Most translations of one term.</summary>
+    public const int MostTranslations = 20;
+
+    /// <summary>Most lines of a short list: choices, aims, an agenda, classes, languages.</summary>
+    public const int MostLines = 100;
+
     /// <summary>Most entries in a list.</summary>
     public const int MostEntries = 500;
 
@@ -36,7 +42,8 @@ public static class LessonRules
         };
 
         static string? Fault(Term t) =>
-            t.Word.Length == 0 ? $"The entry “{Short(t.Meaning.Length > 0 ? t.Meaning : t.Reading)}” has no word. Type the word it explains."
+            t.Translations.Count > MostTranslations ? $"“{Short(t.Word)}” has {t.Translations.Count} translations; at most {MostTranslations} can be kept."
+            : t.Word.Length == 0 ? $"The entry “{Short(t.Meaning.Length > 0 ? t.Meaning : t.Reading)}” has no word. Type the word it explains."
             : TooLong([t.Word, t.Reading, t.Meaning, t.PartOfSpeech, t.Example, t.Parts, t.Synonym, t.ConfusedWith, t.MemoryAid, .. t.Translations.Select(x => x.Text)])
                 ?? t.Translations.Select(x => x.Language).Append(t.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) switch
                 {
@@ -86,7 +93,8 @@ public static class LessonRules
             return fault;
         }
 
-        return tidy.Steps.Count > MostEntries ? $"A task can have at most {MostEntries} steps."
+        return (TooMany(("choices", tidy.Choices.Count), ("classes", tidy.Classes.Count)) ?? TooLong([.. tidy.Classes.SelectMany(c => new[] { c.Class, c.Where, c.When })])) is { } many ? many
+            : tidy.Steps.Count > MostEntries ? $"A task can have at most {MostEntries} steps."
             : tidy.Classes.Any(c => c.Class.Length == 0) ? "A class has no name. Type it, so that its students find their own line."
             : new Checked<LessonTask>(tidy, null);
     }
@@ -105,7 +113,8 @@ public static class LessonRules
             Ready = Trim(details.Ready),
             Contact = Trim(details.Contact),
         };
-        return tidy.OtherLanguages.Prepend(tidy.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) is { } unknown ? LanguageTag.Fault(unknown)
+        return TooMany(("aims", tidy.Aims.Count), ("lines of the agenda", tidy.Agenda.Count), ("languages", tidy.OtherLanguages.Count)) is { } many ? many
+            : tidy.OtherLanguages.Prepend(tidy.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) is { } unknown ? LanguageTag.Fault(unknown)
             : TooLong([tidy.AgeGroup, tidy.Before, tidy.NotCovered, tidy.Ready, tidy.Contact, .. tidy.Aims, .. tidy.Agenda]) is { } fault ? fault
             : new Checked<LessonDetails>(tidy, null);
     }
@@ -132,6 +141,9 @@ public static class LessonRules
     private static string[] Lines(IReadOnlyList<string>? lines) => [.. (lines ?? []).Select(Trim).Where(l => l.Length > 0)];
 
     private static string Short(string text) => text.Length <= 40 ? text : string.Concat(text.AsSpan(0, 40), "…");
+
+    private static string? TooMany(params (string What, int Count)[] lists) =>
+        Array.Find(lists, l => l.Count > MostLines) is { What: not null } list ? $"There are too many {list.What}; at most {MostLines} can be kept." : null;
 
     private static string? TooLong(params string[] texts) =>
         Array.Find(texts, t => t.Length > LongestText) is { } text

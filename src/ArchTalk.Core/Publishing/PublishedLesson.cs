@@ -31,5 +31,5 @@ public sealed record PublishedLesson(
     LessonDetails? Details = null)
 {
     /// <summary>Where a file to download lies among the publication's files.</summary>
-    public static string FileOf(Reference reference) => $"files/{reference.Stored}.bin";
+    public static string FileOf(Guid attachment) => $"files/{attachment:N}.bin";
 }

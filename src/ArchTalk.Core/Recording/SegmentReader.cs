@@ -13,6 +13,9 @@ internal sealed class SegmentReader(SegmentStart start)
     // this, nobody spoke into it, and the take goes on without that time.
     private static readonly Duration LongestMissing = Duration.FromSeconds(600);
 
+    /// <summary>Missing sound of a whole take that is kept as silence.</summary>
+    public static readonly Duration MostMissing = Duration.FromSeconds(3600);
+
     public SegmentStart Start { get; } = start;
 
     public List<AudioChunk> Chunks { get; } = [];
@@ -39,7 +42,8 @@ internal sealed class SegmentReader(SegmentStart start)
     /// Lays the segment's sound into the take from <paramref name="begin"/>. A gap in the count that no pause explains is
     /// missing sound, added as such. Chunks that overlap earlier ones (sent twice by another epoch) give only what is new.
     /// </summary>
-    public void LayOut(TakeTime begin, List<TakeSound> sound)
+    /// <param name="missingLeft">How much of <see cref="MostMissing"/> the segments before have left.</param>
+    public void LayOut(TakeTime begin, List<TakeSound> sound, ref Duration missingLeft)
     {
         Begin = begin;
         var time = begin;
@@ -54,8 +58,9 @@ internal sealed class SegmentReader(SegmentStart start)
             }
 
             var missing = first - expected - PausedWithin(expected, first);
-            if (missing > 0 && missing <= LongestMissing.Samples)
+            if (missing > 0 && missing <= LongestMissing.Samples && missing <= missingLeft.Samples)
             {
+                missingLeft -= new Duration(missing);
                 sound.Add(new TakeSound(time, new Duration(missing), default));
                 AddRun(time, new Duration(missing), first - missing);
                 time += new Duration(missing);

@@ -96,9 +96,10 @@ public sealed class Take
 
         var sound = new List<TakeSound>();
         var start = TakeTime.Zero;
+        var missingLeft = SegmentReader.MostMissing;
         foreach (var segment in segments)
         {
-            segment.LayOut(start, sound);
+            segment.LayOut(start, sound, ref missingLeft);
             start = segment.End;
         }
 

@@ -75,6 +75,25 @@ internal sealed class PublicationConfiguration : IEntityTypeConfiguration<Public
     public void Configure(EntityTypeBuilder<Publication> builder) => builder.HasIndex(p => new { p.LessonId, p.Number }).IsUnique();
 }
 
+internal sealed class AttachmentConfiguration : IEntityTypeConfiguration<Attachment>
+{
+    public void Configure(EntityTypeBuilder<Attachment> builder)
+    {
+        builder.Property(a => a.FileName).HasMaxLength(260);
+        builder.HasOne<Lesson>().WithMany().HasForeignKey(a => a.LessonId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
+internal sealed class SessionConfiguration : IEntityTypeConfiguration<Session>
+{
+    public void Configure(EntityTypeBuilder<Session> builder)
+    {
+        builder.HasKey(s => s.KeyHash);
+        builder.Property(s => s.KeyHash).HasMaxLength(64);
+        builder.HasOne<Teacher>().WithMany().HasForeignKey(s => s.TeacherId).OnDelete(DeleteBehavior.Cascade);
+    }
+}
+
 internal sealed class SectionStateConfiguration : IEntityTypeConfiguration<SectionState>
 {
     public void Configure(EntityTypeBuilder<SectionState> builder)

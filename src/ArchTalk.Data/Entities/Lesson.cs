@@ -45,6 +45,9 @@ public sealed class Lesson
     /// <summary>Whether the link is closed.</summary>
     public bool IsWithdrawn { get; set; }
 
+    /// <summary>Whether search engines may list the students' page.</summary>
+    public bool IsFindable { get; set; }
+
     public List<Board> Boards { get; } = [];
 
     public List<Take> Takes { get; } = [];
@@ -175,4 +178,7 @@ public sealed class Publication
     public DateTimeOffset PublishedAt { get; set; }
 
     public int LengthMs { get; set; }
+
+    /// <summary>Whether it stays open under its number when a newer one is published: the teacher wants it so.</summary>
+    public bool IsKeptOpen { get; set; }
 }

@@ -47,6 +47,8 @@ public sealed class LessonFiles
     /// <summary>Files for students to download.</summary>
     public string Attachments(Guid lesson) => Path.Combine(Lesson(lesson), "attachments");
 
+    public string Attachment(Guid lesson, Guid attachment) => Path.Combine(Attachments(lesson), attachment.ToString("N"));
+
     public string Publication(Guid lesson, int number) =>
         Path.Combine(Lesson(lesson), "publications", number.ToString(CultureInfo.InvariantCulture));
 }

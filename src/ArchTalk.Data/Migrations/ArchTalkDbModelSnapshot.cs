@@ -17,6 +17,30 @@ namespace ArchTalk.Data.Migrations
 #pragma warning disable 612, 618
             modelBuilder.HasAnnotation("ProductVersion", "10.0.15");
 
+            modelBuilder.Entity("ArchTalk.Data.Entities.Attachment", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("CreatedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasMaxLength(260)
+                        .HasColumnType("TEXT");
+
+                    b.Property<Guid>("LessonId")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("LessonId");
+
+                    b.ToTable("Attachments");
+                });
+
             modelBuilder.Entity("ArchTalk.Data.Entities.Board", b =>
                 {
                     b.Property<Guid>("Id")
@@ -169,6 +193,9 @@ namespace ArchTalk.Data.Migrations
                     b.Property<long?>("DeletedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("IsFindable")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("IsWithdrawn")
                         .HasColumnType("INTEGER");
 
@@ -208,6 +235,9 @@ namespace ArchTalk.Data.Migrations
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsKeptOpen")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("LengthMs")
                         .HasColumnType("INTEGER");
@@ -268,6 +298,30 @@ namespace ArchTalk.Data.Migrations
                         .IsUnique();
 
                     b.ToTable("SectionStates");
+                });
+
+            modelBuilder.Entity("ArchTalk.Data.Entities.Session", b =>
+                {
+                    b.Property<string>("KeyHash")
+                        .HasMaxLength(64)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ExpiresAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TeacherId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Ticket")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("KeyHash");
+
+                    b.HasIndex("TeacherId");
+
+                    b.ToTable("Sessions");
                 });
 
             modelBuilder.Entity("ArchTalk.Data.Entities.Take", b =>
@@ -469,6 +523,15 @@ namespace ArchTalk.Data.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("ArchTalk.Data.Entities.Attachment", b =>
+                {
+                    b.HasOne("ArchTalk.Data.Entities.Lesson", null)
+                        .WithMany()
+                        .HasForeignKey("LessonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("ArchTalk.Data.Entities.Board", b =>
                 {
                     b.HasOne("ArchTalk.Data.Entities.Lesson", null)
@@ -519,6 +582,15 @@ namespace ArchTalk.Data.Migrations
                     b.HasOne("ArchTalk.Data.Entities.Lesson", null)
                         .WithMany()
                         .HasForeignKey("LessonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("ArchTalk.Data.Entities.Session", b =>
+                {
+                    b.HasOne("ArchTalk.Data.Entities.Teacher", null)
+                        .WithMany()
+                        .HasForeignKey("TeacherId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

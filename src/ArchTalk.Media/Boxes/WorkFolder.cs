@@ -15,7 +15,7 @@ public sealed class WorkFolder : IDisposable
     public string Written(string name)
     {
         var file = new FileInfo(System.IO.Path.Combine(Path, name));
-        return file is { Exists: true, LinkTarget: null, Length: > 0 } && file.Directory!.LinkTarget is null
+        return file is { Exists: true, LinkTarget: null, Length: > 0 } && Above(file.Directory!).All(d => d.LinkTarget is null)
             ? file.FullName
             : throw new MediaException("It could not be read: nothing came of it. Save or export it anew, in another form if you can, and add that.");
     }
@@ -63,6 +63,14 @@ public sealed class WorkFolder : IDisposable
         catch (DirectoryNotFoundException)
         {
             // Gone with the folder it was in.
+        }
+    }
+
+    private IEnumerable<DirectoryInfo> Above(DirectoryInfo folder)
+    {
+        for (var d = folder; d is not null && d.FullName.Length > Path.Length; d = d.Parent)
+        {
+            yield return d;
         }
     }
 

@@ -37,7 +37,8 @@ public sealed record BoardView(
 }
 
 /// <summary>What a page may change of a board; null leaves it as it is.</summary>
-public sealed record BoardChange(string? Title, string? Notes, string? AlternativeText, int? ClipStartMs, int? ClipEndMs);
+public sealed record BoardChange(
+    string? Title = null, string? Notes = null, string? AlternativeText = null, int? ClipStartMs = null, int? ClipEndMs = null);
 
 /// <summary>The boards of a lesson: their order, names, and what is known of them.</summary>
 public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider clock)
@@ -55,6 +56,11 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
     public async Task<Board> GetAsync(Guid lesson, Guid id, CancellationToken cancel) =>
         await db.Boards.SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel)
         ?? throw new Refusal("The board is not there any more. Reload the page to see the boards as they are.");
+
+    /// <summary>The names of a board's files that may be looked at; null when there is no such board.</summary>
+    public async Task<string[]?> FilesAsync(Guid lesson, Guid id, CancellationToken cancel) =>
+        await db.Boards.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel) is { } board
+            ? [.. board.Pictures.Select(p => p.File), .. board.Clip?.Files ?? []] : null;
 
     public Task<Board> AddEmptyAsync(Guid lesson, string? title, CancellationToken cancel) =>
         AddAsync(lesson, new Board { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Core.Boards.Board.SlideHeight }, cancel);
@@ -104,8 +110,8 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
     public Task ChangeAsync(Guid lesson, Guid board, BoardChange change, CancellationToken cancel) => ChangeAsync(lesson, board, b =>
     {
         b.Title = LessonService.Tidy(change.Title, b.Title);
-        b.Notes = Within(change.Notes, LongestNotes, "The notes are") ?? b.Notes;
-        b.AlternativeText = Within(change.AlternativeText, LongestAlternative, "The description is") ?? b.AlternativeText;
+        b.Notes = Within(change.Notes is { } notes ? TypedContent.Clean(notes) : null, LongestNotes, "The notes are") ?? b.Notes;
+        b.AlternativeText = Within(change.AlternativeText is { } text ? TypedContent.Clean(text) : null, LongestAlternative, "The description is") ?? b.AlternativeText;
         if (b.Clip is { } clip && (change.ClipStartMs is not null || change.ClipEndMs is not null))
         {
             var (start, end) = (change.ClipStartMs ?? clip.StartMs, change.ClipEndMs ?? clip.EndMs);

@@ -9,19 +9,20 @@ public static class AttachmentEndpoints
 {
     public static void MapAttachmentEndpoints(this IEndpointRouteBuilder routes)
     {
-        routes.MapLessonApi().MapPost("/attachments", async (Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, CancellationToken cancel) =>
+        routes.MapLessonApi().MapPost("/attachments", async (Guid lesson, HttpRequest request, LessonFiles files, AttachmentService attachments, MediaLimits limits, CancellationToken cancel) =>
         {
             var upload = await Upload.ReceiveAsync(request, files.Attachments(lesson), limits, cancel);
-            return Results.Ok(new { stored = upload.Stored, fileName = upload.Name });
+            return Results.Ok(new { stored = await attachments.AddAsync(lesson, upload.Path, upload.Name, cancel), fileName = upload.Name });
         }).DisableRequestTimeout();
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/attachments/{stored}", GetAsync);
     }
 
     // Always as a download: what a teacher keeps here may be of any kind, and must not run as a page.
-    private static async Task<IResult> GetAsync(Guid lesson, string stored, LessonFiles files, SectionService sections, CancellationToken cancel)
+    private static async Task<IResult> GetAsync(Guid lesson, string stored, AttachmentService attachments, SectionService sections, CancellationToken cancel)
     {
-        var reference = (await sections.ReferencesAsync(lesson, cancel)).FirstOrDefault(r => r.Stored == stored && stored.Length > 0);
-        var path = Path.Combine(files.Attachments(lesson), Path.GetFileName(stored));
-        return reference is not null && File.Exists(path) ? Results.File(path, "application/octet-stream", reference.FileName) : Results.NotFound();
+        var reference = (await sections.ReferencesAsync(lesson, cancel)).FirstOrDefault(r => r.Stored == stored);
+        return reference is not null && await attachments.FindAsync(lesson, stored, cancel) is { } found
+            ? Results.File(found.Path, "application/octet-stream", reference.FileName)
+            : Results.NotFound();
     }
 }

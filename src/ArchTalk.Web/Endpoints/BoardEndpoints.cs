@@ -21,7 +21,7 @@ public static class BoardEndpoints
         [".jpg"] = "image/jpeg", [".svg"] = "image/svg+xml", [".mp4"] = "video/mp4", [".webm"] = "video/webm",
     };
 
-    public sealed record TitleBody(string? Title);
+    public sealed record TitleBody(string? Title = null);
 
     public sealed record TickedBody(Guid[] Ticked);
 
@@ -63,7 +63,7 @@ public static class BoardEndpoints
         api.MapPost("/files", UploadAsync).DisableRequestTimeout();
         api.MapPost("/jobs/{job:guid}/cancel", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.CancelAsync(lesson, job, cancel)));
         api.MapDelete("/jobs/{job:guid}", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.DismissAsync(lesson, job, cancel)));
-        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/{file}", File);
+        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/{file}", FileAsync);
     }
 
     internal static async Task<IResult> DoneAsync(Task work)
@@ -125,9 +125,12 @@ public static class BoardEndpoints
         return Results.Accepted();
     }
 
-    private static IResult File(Guid lesson, Guid board, string file, LessonFiles files, HttpResponse response)
+    // A board's files are those that its row names; before it has one, its first copy may be looked at.
+    private static async Task<IResult> FileAsync(Guid lesson, Guid board, string file, BoardService boards, LessonFiles files, HttpResponse response, CancellationToken cancel)
     {
-        var path = Path.Combine(files.Board(lesson, board), Path.GetFileName(file));
+        var names = await boards.FilesAsync(lesson, board, cancel) ?? [FirstCopy];
+        var name = Array.Find(names, n => n == file);
+        var path = name is null ? "" : Path.Combine(files.Board(lesson, board), name);
         if (!Types.TryGetValue(Path.GetExtension(path), out var type) || !System.IO.File.Exists(path))
         {
             return Results.NotFound();

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Antiforgery;
@@ -28,9 +29,9 @@ public static class LessonGroup
         {
             return await next(context);
         }
-        catch (Refusal refusal)
+        catch (Exception e) when (e is Refusal or MediaException)
         {
-            return Results.Json(new { message = refusal.Message }, statusCode: StatusCodes.Status422UnprocessableEntity);
+            return Results.Json(new { message = e.Message }, statusCode: Fault.Of(e).Status);
         }
     }
 

@@ -1,5 +1,5 @@
-using ArchTalk.Data.Files;
 using ArchTalk.Web.Publishing;
+using Microsoft.Net.Http.Headers;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -23,29 +23,29 @@ public static class WatchEndpoints
         Path.GetExtension(path.Value ?? "") is ".m4a" or ".webm" or ".wav" or ".jpg" or ".mp4" or ".bin";
 
     public static void MapWatchEndpoints(this IEndpointRouteBuilder routes) =>
-        routes.MapMethods("/w/{token}/{number:int}/{**file}", [HttpMethods.Get, HttpMethods.Head], FileAsync);
+        routes.MapMethods("/w/{token}/{number:int}/{*file:minlength(1)}", [HttpMethods.Get, HttpMethods.Head], FileAsync);
 
     private static async Task<IResult> FileAsync(
-        string token, int number, string file, PublishingService publishing, LessonFiles files, HttpResponse response, CancellationToken cancel)
+        string token, int number, string file, PublishingService publishing, PublicationFiles files, HttpResponse response, CancellationToken cancel)
     {
         if (await publishing.OpenAsync(token, number, cancel) is not { } opened)
         {
             return Results.NotFound();
         }
 
-        if (opened.IsWithdrawn)
+        if (opened.IsClosed)
         {
             return Results.StatusCode(StatusCodes.Status410Gone);
         }
 
-        var folder = files.Publication(opened.Lesson, number) + Path.DirectorySeparatorChar;
-        var path = Path.GetFullPath(Path.Combine(folder, file));
-        if (!path.StartsWith(folder, StringComparison.Ordinal) || !Types.TryGetValue(Path.GetExtension(path), out var type) || !File.Exists(path))
+        if (!Types.TryGetValue(Path.GetExtension(file), out var type) || files.Find(opened.Lesson, number, file) is not { } path)
         {
             return Results.NotFound();
         }
 
-        response.Headers.CacheControl = "public, max-age=31536000, immutable";
-        return Results.File(path, type, enableRangeProcessing: true);
+        // What a teacher takes back is gone from every cache within minutes; until then nothing is loaded twice.
+        response.Headers.CacheControl = "public, max-age=300, must-revalidate";
+        var written = new DateTimeOffset(File.GetLastWriteTimeUtc(path));
+        return Results.File(path, type, lastModified: written, entityTag: new EntityTagHeaderValue($"\"{number}-{written.UtcTicks:x}\""), enableRangeProcessing: true);
     }
 }

@@ -58,7 +58,7 @@ public sealed class ImportJob(
 
         // What a killed server left of an earlier attempt must not be taken for this one's.
         LessonFiles.Discard(Work(job));
-        var areIn = false;
+        var (areIn, isTriedAgain) = (false, false);
         try
         {
             var (made, remark) = await MakeAsync(job, upload, progress, cancel);
@@ -77,15 +77,16 @@ public sealed class ImportJob(
                 await jobs.AddAsync(JobKind.Read, job.LessonId, board.Board.Id.ToString("N"), board.Board.Title, CancellationToken.None);
             }
         }
-        catch when (!areIn)
+        catch (Exception e) when (!areIn)
         {
+            isTriedAgain = e is ProgramStoppedException && job.Attempts < JobRunner.MostStopped;
             DeleteFolders(job);
             throw;
         }
         finally
         {
             LessonFiles.Discard(Work(job));
-            if (!cancel.IsCancellationRequested || await IsCancelledAsync(job.Id))
+            if (!isTriedAgain && (!cancel.IsCancellationRequested || await IsCancelledAsync(job.Id)))
             {
                 File.Delete(upload);
             }

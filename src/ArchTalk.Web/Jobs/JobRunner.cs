@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Reader.Contract;
@@ -21,12 +22,16 @@ public sealed class JobProgress(Func<int, int, Task> report)
     public Task ReportAsync(int done, int total) => report(done, total);
 }
 
-/// <summary>Takes waiting jobs one at a time under a lease and runs them.</summary>
+/// <summary>Takes waiting jobs under a lease and runs them.</summary>
 public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFactory<ArchTalkDb> databases, TimeProvider clock, ILogger<JobRunner> log)
 {
+    /// <summary>A file that stops its programs so often is given up.</summary>
+    public const int MostStopped = 2;
+
     private const int MostAttempts = 3;
     private static readonly TimeSpan Lease = TimeSpan.FromSeconds(30);
     private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(1);
+    private readonly ConcurrentDictionary<string, DateTimeOffset> served = new(StringComparer.Ordinal);
 
     /// <summary>Runs the next job that waits or whose lease has run out; false when there is none.</summary>
     public async Task<bool> RunNextAsync(CancellationToken stop)
@@ -80,14 +85,25 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
         {
             return (JobState.Cancelled, "");
         }
+        catch (ProgramStoppedException e) when (job.Attempts < MostStopped)
+        {
+            // The machine may have been busy: it is tried once more.
+            Stopped(log, job.Kind, job.Id, e);
+            return (JobState.Waiting, "");
+        }
         catch (Exception e) when (e is MediaException or Refusal)
         {
+            if (e.InnerException is not null)
+            {
+                Stopped(log, job.Kind, job.Id, e);
+            }
+
             return (JobState.Failed, e.Message);
         }
         catch (Exception e)
         {
             Unexpected(log, job.Kind, job.Id, e);
-            return (JobState.Failed, "Something went wrong on the server; nothing that was there before is lost. Try again, and tell whoever runs the server if it happens again.");
+            return (JobState.Failed, Fault.Of(e).Message);
         }
     }
 
@@ -102,13 +118,12 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
             cancel);
 
         // Reading the words of a whole scanned book must not keep a teacher's next file waiting.
-        var candidate = await db.Jobs.AsNoTracking()
-            .Where(j => j.State == JobState.Waiting || (j.State == JobState.Running && j.LeaseUntil < now))
-            .OrderBy(j => j.Kind == JobKind.Read).ThenBy(j => j.CreatedAt).FirstOrDefaultAsync(cancel);
-        if (candidate is null)
+        if (await NextAsync(db, now, cancel) is not { } next)
         {
             return null;
         }
+
+        var candidate = next.Job;
 
         // Only one worker wins the row, however many try.
         var won = await db.Jobs
@@ -117,7 +132,23 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
                 s => s.SetProperty(j => j.State, JobState.Running).SetProperty(j => j.LeaseUntil, until).SetProperty(j => j.StartedAt, now)
                     .SetProperty(j => j.Done, 0).SetProperty(j => j.Attempts, candidate.Attempts + 1),
                 cancel);
+        served[next.Teacher] = now;
         return won == 1 ? await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == candidate.Id, cancel) : null;
+    }
+
+    // Jobs of one lesson come one after another, so that its boards stand in the order in which files were chosen. Teachers take
+    // turns: first whoever has nothing running, then whoever was served longest ago.
+    private async Task<(Job Job, string Teacher)?> NextAsync(ArchTalkDb db, DateTimeOffset now, CancellationToken cancel)
+    {
+        var open = await (from job in db.Jobs.AsNoTracking()
+                          join lesson in db.Lessons on job.LessonId equals lesson.Id
+                          where job.State == JobState.Waiting || job.State == JobState.Running
+                          select new { Job = job, Teacher = lesson.TeacherId }).ToListAsync(cancel);
+        var running = open.Where(o => o.Job.State == JobState.Running && o.Job.LeaseUntil >= now).ToArray();
+        var next = open.Except(running).Where(o => !running.Any(r => r.Job.LessonId == o.Job.LessonId))
+            .OrderBy(o => running.Count(r => r.Teacher == o.Teacher)).ThenBy(o => o.Job.Kind == JobKind.Read).ThenBy(o => served.GetValueOrDefault(o.Teacher)).ThenBy(o => o.Job.CreatedAt)
+            .FirstOrDefault();
+        return next is null ? null : (next.Job, next.Teacher);
     }
 
     private async Task KeepAliveAsync(Guid id, CancellationTokenSource job, CancellationToken done)
@@ -151,23 +182,33 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     private async Task FinishAsync(Guid id, JobState state, string message)
     {
         await using var db = await databases.CreateDbContextAsync();
-        var now = clock.GetUtcNow();
+        DateTimeOffset? finished = state == JobState.Waiting ? null : clock.GetUtcNow();
         await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(
-            s => s.SetProperty(j => j.State, state).SetProperty(j => j.Message, message).SetProperty(j => j.FinishedAt, now));
+            s => s.SetProperty(j => j.State, state).SetProperty(j => j.Message, message).SetProperty(j => j.FinishedAt, finished));
     }
+
+    [LoggerMessage(LogLevel.Information, "A program could not do its part of the {Kind} job {Id}.")]
+    private static partial void Stopped(ILogger log, JobKind kind, Guid id, Exception e);
 
     [LoggerMessage(LogLevel.Error, "The {Kind} job {Id} failed.")]
     private static partial void Unexpected(ILogger log, JobKind kind, Guid id, Exception e);
 }
 
-/// <summary>Runs jobs as long as the server runs.</summary>
+/// <summary>Runs jobs as long as the server runs, two at a time, so that a long one holds up nobody else's.</summary>
 public sealed partial class JobWorker(JobRunner runner, JobSignal signal, ILogger<JobWorker> log) : BackgroundService
 {
     private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(5);
 
+    private const int Lanes = 2;
+
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         await runner.FreeAbandonedAsync(stoppingToken);
+        await Task.WhenAll(Enumerable.Range(0, Lanes).Select(_ => WorkAsync(stoppingToken)));
+    }
+
+    private async Task WorkAsync(CancellationToken stoppingToken)
+    {
         while (!stoppingToken.IsCancellationRequested)
         {
             try

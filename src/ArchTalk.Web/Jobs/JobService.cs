@@ -1,5 +1,6 @@
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
 using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Jobs;
@@ -26,7 +27,7 @@ public sealed class JobSignal : IDisposable
 }
 
 /// <summary>Adds, lists and cancels jobs.</summary>
-public sealed class JobService(ArchTalkDb db, JobSignal signal, TimeProvider clock)
+public sealed class JobService(ArchTalkDb db, LessonFiles files, JobSignal signal, TimeProvider clock)
 {
     /// <summary>How long a finished job is still shown.</summary>
     private static readonly TimeSpan Shown = TimeSpan.FromMinutes(10);
@@ -75,12 +76,17 @@ public sealed class JobService(ArchTalkDb db, JobSignal signal, TimeProvider clo
         if (await db.Jobs.SingleOrDefaultAsync(j => j.Id == id && j.LessonId == lesson, cancel) is { } job)
         {
             job.CancelRequested = true;
-            if (job.State == JobState.Waiting)
+            var isWaiting = job.State == JobState.Waiting;
+            if (isWaiting)
             {
                 (job.State, job.FinishedAt) = (JobState.Cancelled, clock.GetUtcNow());
             }
 
             await db.SaveChangesAsync(cancel);
+            if (isWaiting && job.Kind == JobKind.Import)
+            {
+                File.Delete(Path.Combine(files.Uploads(lesson), job.Subject));
+            }
         }
     }
 

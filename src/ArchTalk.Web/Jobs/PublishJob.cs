@@ -21,7 +21,7 @@ namespace ArchTalk.Web.Jobs;
 /// its place and moved there when complete.
 /// </summary>
 public sealed class PublishJob(
-    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     private const int Parts = 4;
 
@@ -46,7 +46,7 @@ public sealed class PublishJob(
             await progress.ReportAsync(3, Parts);
             var details = await sections.DetailsAsync(lesson.Id, cancel);
             var published = await DescribeAsync(lesson, number, compiled, chapters, details, cancel);
-            CopyAttachments(lesson.Id, draft, published.References);
+            await CopyAttachmentsAsync(lesson.Id, draft, published.References, cancel);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
             LessonFiles.Discard(place);
             DurableFiles.Place(draft, place);
@@ -98,13 +98,16 @@ public sealed class PublishJob(
     }
 
     // Only what a reference still points at, so nothing that was taken out goes along.
-    private void CopyAttachments(Guid lesson, string folder, IReadOnlyList<Reference> references)
+    private async Task CopyAttachmentsAsync(Guid lesson, string folder, IReadOnlyList<Reference> references, CancellationToken cancel)
     {
-        foreach (var reference in references.Where(r => r.Kind == Reference.File && File.Exists(Path.Combine(files.Attachments(lesson), Path.GetFileName(r.Stored)))))
+        foreach (var reference in references.Where(r => r.Kind == Reference.File))
         {
-            var target = Path.Combine(folder, PublishedLesson.FileOf(reference));
-            Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-            File.Copy(Path.Combine(files.Attachments(lesson), Path.GetFileName(reference.Stored)), target, overwrite: true);
+            if (await attachments.FindAsync(lesson, reference.Stored, cancel) is { } found)
+            {
+                var target = Path.Combine(folder, PublishedLesson.FileOf(found.Attachment.Id));
+                Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+                File.Copy(found.Path, target, overwrite: true);
+            }
         }
     }
 

@@ -55,7 +55,7 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
     public Task RenameAsync(string teacher, Guid id, string? title, CancellationToken cancel) =>
         ChangeAsync(teacher, id, l => l.Title = Tidy(title, l.Title), cancel);
 
-    /// <summary>Puts a lesson aside; nothing of it is removed. A published one stays open until it is withdrawn.</summary>
+    /// <summary>Puts a lesson aside; nothing of it is removed. Its link is closed until it is restored.</summary>
     public Task DeleteAsync(string teacher, Guid id, CancellationToken cancel) =>
         ChangeAsync(teacher, id, l => l.DeletedAt = clock.GetUtcNow(), cancel);
 
@@ -150,7 +150,7 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
 
     internal static string Tidy(string? title, string otherwise)
     {
-        var tidy = (title ?? "").Trim();
+        var tidy = TypedContent.Clean(title ?? "").Trim();
         return tidy.Length == 0 ? otherwise : tidy[..Math.Min(tidy.Length, 200)];
     }
 

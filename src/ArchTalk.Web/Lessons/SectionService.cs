@@ -19,10 +19,13 @@ public record SectionView(JsonElement Content, int Version, bool CanUndo, bool C
 /// The lists of a lesson (chapters, vocabulary, references, the task, its details) and the items of its boards. Every save adds a
 /// state, so undo and redo go through what was there, also after a reload.
 /// </summary>
-public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimeProvider clock)
+public sealed class SectionService(ArchTalkDb db, AttachmentService attachments, ItemDrawings drawings, TimeProvider clock)
 {
     /// <summary>How sections are written; what kind an item is may stand anywhere among its members.</summary>
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true };
+
+    // What pages send has no holes; what was stored by an earlier release may have.
+    private static readonly JsonSerializerOptions Typed = new(Json) { RespectNullableAnnotations = true };
 
     // Enough to take back an evening's work, and bounded.
     private const int MostStates = 200;
@@ -63,10 +66,15 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
 
     /// <summary>Saves a list after checking it.</summary>
     /// <exception cref="Refusal">Something in it is wrong, or another window saved in between.</exception>
-    public Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
+    public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
     {
-        var json = Check(key.Kind, content);
-        return FromVersionAsync(key, version, async current =>
+        var json = Check(key.Kind, TypedContent.Clean(content));
+        if (key.Kind == SectionKind.References)
+        {
+            await attachments.CheckAsync(key.Lesson, JsonSerializer.Deserialize<Reference[]>(json, Json)!, cancel);
+        }
+
+        return await FromVersionAsync(key, version, async current =>
         {
             if (current?.Json == json)
             {
@@ -159,7 +167,7 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
                 _ => Pass(LessonRules.Task(Read<LessonTask>(content))),
             };
         }
-        catch (Exception e) when (e is JsonException or NotSupportedException)
+        catch (Exception e) when (e is JsonException or NotSupportedException or ArgumentException)
         {
             throw new Refusal("The list could not be read, so nothing was changed. Reload the page and try again.", e);
         }
@@ -170,7 +178,7 @@ public sealed class SectionService(ArchTalkDb db, ItemDrawings drawings, TimePro
         items.Value is { } found ? new Checked<IReadOnlyList<Item>>([.. found.Select(drawings.Sized)], null) : items;
 
     private static T Read<T>(JsonElement content) =>
-        content.Deserialize<T>(Json) ?? throw new JsonException("Nothing was sent.");
+        content.Deserialize<T>(Typed) ?? throw new JsonException("Nothing was sent.");
 
     private static string Pass<T>(Checked<T> found)
         where T : class => found.Fault is { } fault ? throw new Refusal(fault) : JsonSerializer.Serialize(found.Value, Json);

@@ -3,13 +3,17 @@ using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Microsoft.AspNetCore.RateLimiting;
 
 namespace ArchTalk.Web.Pages;
 
-[EnableRateLimiting(ArchTalkSetup.StrangersLimit)]
-public sealed class SignInModel(SignInManager<Teacher> signIn) : PageModel
+public sealed class SignInModel(SignInManager<Teacher> signIn, SignInLimits limits) : PageModel
 {
+    private const int LongestPassword = 200;
+
+    // Verified when there is no such teacher, so that an answer takes as long for an unknown address as for a known one.
+    private static readonly Teacher Nobody = new();
+    private static string? nobodysHash;
+
     public string Email { get; private set; } = "";
 
     public string? Fault { get; private set; }
@@ -19,15 +23,36 @@ public sealed class SignInModel(SignInManager<Teacher> signIn) : PageModel
     public async Task<IActionResult> OnPostAsync(string? email, string? password, string? returnUrl)
     {
         Email = email ?? "";
-        var result = await signIn.PasswordSignInAsync(Email, password ?? "", isPersistent: true, lockoutOnFailure: true);
-        if (result.Succeeded)
+        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
+        if (!limits.Begin(Email, address))
         {
+            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            Fault = "Too many attempts. Wait five minutes and try again.";
+            return Page();
+        }
+
+        if (await FindAsync(password ?? "") is { } teacher)
+        {
+            limits.Succeeded(Email, address);
+            await signIn.SignInAsync(teacher, isPersistent: true);
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         }
 
-        Fault = result.IsLockedOut
-            ? "Too many attempts. Wait five minutes and try again."
-            : "The e-mail address and the password don't belong together. Check both and try again.";
+        Fault = "The e-mail address and the password don't belong together. Check both and try again.";
         return Page();
+    }
+
+    private async Task<Teacher?> FindAsync(string password)
+    {
+        var teacher = Email.Length is > 0 and <= LongestPassword && password.Length <= LongestPassword ? await signIn.UserManager.FindByNameAsync(Email) : null;
+        if (teacher is null)
+        {
+            var hasher = signIn.UserManager.PasswordHasher;
+            nobodysHash ??= hasher.HashPassword(Nobody, Guid.NewGuid().ToString());
+            hasher.VerifyHashedPassword(Nobody, nobodysHash, password[..Math.Min(password.Length, LongestPassword)]);
+            return null;
+        }
+
+        return await signIn.UserManager.CheckPasswordAsync(teacher, password) ? teacher : null;
     }
 }

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Publishing;
 using ArchTalk.Data.Files;
 using ArchTalk.Web.Publishing;
@@ -17,20 +18,30 @@ public sealed class WatchModel(PublishingService publishing, LessonFiles files) 
     /// <summary>Where the publication's files are.</summary>
     public string Files { get; private set; } = "";
 
+    public bool IsFindable { get; private set; }
+
+    /// <summary>Where the newest version is, when an older one was asked for that is closed.</summary>
+    public string? Newer { get; private set; }
+
     public string JsonLd { get; private set; } = "";
 
     public object PageData => new { token = RouteData.Values["token"], files = Files, lengthMs = Lesson?.LengthMs };
 
-    public async Task<IActionResult> OnGetAsync(string token, CancellationToken cancel)
+    /// <summary>The address of a file to download.</summary>
+    public string FileOf(Reference reference) => Guid.TryParseExact(reference.Stored, "N", out var id) ? $"{Files}/{PublishedLesson.FileOf(id)}" : "#";
+
+    public async Task<IActionResult> OnGetAsync(string token, int? number, CancellationToken cancel)
     {
-        if (await publishing.OpenWithContentAsync(token, cancel) is not { } opened)
+        if (await publishing.OpenWithContentAsync(token, number, cancel) is not { } opened)
         {
             return NotFound();
         }
 
-        // The page points at the newest version, so it is asked for each time; the files it points at never change.
+        // The page points at the newest version, so it is asked for each time.
         Response.Headers.CacheControl = "no-cache";
         Lesson = opened.Content;
+        IsFindable = opened.IsFindable;
+        Newer = opened.IsReplaced ? $"/w/{token}" : null;
         Files = $"/w/{token}/{opened.Number}";
         if (Lesson is null)
         {

@@ -12,7 +12,15 @@ using Microsoft.EntityFrameworkCore;
 namespace ArchTalk.Web.Publishing;
 
 /// <summary>The publication that a students' link leads to.</summary>
-public sealed record Opened(Guid Lesson, int Number, bool IsWithdrawn, PublishedLesson? Content);
+/// <param name="IsClosed">It was withdrawn, put aside with its lesson, or replaced.</param>
+public sealed record Opened(Guid Lesson, int Number, bool IsClosed, PublishedLesson? Content)
+{
+    /// <summary>A newer version is open under the same link.</summary>
+    public bool IsReplaced { get; init; }
+
+    /// <summary>Whether search engines may list it.</summary>
+    public bool IsFindable { get; init; }
+}
 
 /// <summary>Publishes, withdraws, and finds what a link leads to.</summary>
 public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobService jobs)
@@ -46,27 +54,51 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         await db.SaveChangesAsync(cancel);
     }
 
+    /// <summary>Lets search engines list the students' page, or not.</summary>
+    public async Task SetFindableAsync(Guid lesson, bool findable, CancellationToken cancel) =>
+        await db.Lessons.Where(l => l.Id == lesson).ExecuteUpdateAsync(s => s.SetProperty(l => l.IsFindable, findable), cancel);
+
+    /// <summary>Keeps a version open under its number beside newer ones, or closes it.</summary>
+    /// <exception cref="Refusal">There is no such version.</exception>
+    public async Task SetKeptOpenAsync(Guid lesson, int number, bool keptOpen, CancellationToken cancel)
+    {
+        if (await db.Publications.Where(p => p.LessonId == lesson && p.Number == number).ExecuteUpdateAsync(s => s.SetProperty(p => p.IsKeptOpen, keptOpen), cancel) == 0)
+        {
+            throw new Refusal("This version is not there. Reload the page to see those that are.");
+        }
+    }
+
     public Task<List<Publication>> ListAsync(Guid lesson, CancellationToken cancel) =>
         db.Publications.AsNoTracking().Where(p => p.LessonId == lesson).OrderByDescending(p => p.Number).ToListAsync(cancel);
 
-    /// <summary>What the link with this token leads to: its newest publication, or one of a given number; null for an unknown link.</summary>
+    /// <summary>
+    /// What the link with this token leads to: its newest publication, or one of a given number, which is closed as soon as a newer
+    /// one is there unless the teacher keeps it open; null for an unknown link. With the lesson put aside all of it is closed.
+    /// </summary>
     public async Task<Opened?> OpenAsync(string token, int? number, CancellationToken cancel)
     {
-        var row = await db.Lessons.AsNoTracking().Where(l => l.WatchToken == token)
-            .Select(l => new { l.Id, l.IsWithdrawn, Newest = l.Publications.Max(p => (int?)p.Number) }).SingleOrDefaultAsync(cancel);
+        var row = await db.Lessons.AsNoTracking().Where(l => l.WatchToken == token).Select(l => new
+        {
+            l.Id,
+            IsClosed = l.IsWithdrawn || l.DeletedAt != null,
+            l.IsFindable,
+            Newest = l.Publications.Max(p => (int?)p.Number),
+            IsKept = l.Publications.Any(p => p.Number == number && p.IsKeptOpen),
+        }).SingleOrDefaultAsync(cancel);
         if (row?.Newest is not { } newest || number > newest || number < 1)
         {
             return null;
         }
 
-        return new Opened(row.Id, number ?? newest, row.IsWithdrawn, Content: null);
+        var isReplaced = !row.IsClosed && number < newest && !row.IsKept;
+        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null) { IsFindable = row.IsFindable && !row.IsClosed, IsReplaced = isReplaced };
     }
 
-    /// <summary>The same with the content of lesson.json, when the link is open.</summary>
-    public async Task<Opened?> OpenWithContentAsync(string token, CancellationToken cancel)
+    /// <summary>The same with the content of lesson.json, when it is open.</summary>
+    public async Task<Opened?> OpenWithContentAsync(string token, int? number, CancellationToken cancel)
     {
-        var opened = await OpenAsync(token, null, cancel);
-        if (opened is null or { IsWithdrawn: true })
+        var opened = await OpenAsync(token, number, cancel);
+        if (opened is null or { IsClosed: true })
         {
             return opened;
         }

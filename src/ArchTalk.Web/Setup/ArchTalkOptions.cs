@@ -18,6 +18,9 @@ public sealed class ArchTalkOptions
     /// <summary>Whether a proxy in front terminates HTTPS and sends X-Forwarded-For and X-Forwarded-Proto.</summary>
     public bool BehindProxy { get; set; }
 
+    /// <summary>The addresses of proxies that are believed, beside one on the same machine.</summary>
+    public string[] KnownProxies { get; set; } = [];
+
     /// <summary>
     /// Uploads of recorders that are taken in from one address in a second; three times as many at once. A recorder sends about four,
     /// and a whole school may come from one address.

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Threading.RateLimiting;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Data;
@@ -12,7 +13,9 @@ using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Publishing;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Timelines;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.ResponseCompression;
@@ -23,8 +26,9 @@ namespace ArchTalk.Web.Setup;
 /// <summary>Puts the application together. The demo's builder uses the same services as the web application.</summary>
 public static class ArchTalkSetup
 {
-    /// <summary>The name of the rate limit on what strangers can call.</summary>
-    public const string StrangersLimit = "strangers";
+    // A board of 300 items, some of them formulas as outlines.
+    private const int LargestBody = 4 << 20;
+    private const int MostConnections = 2_000;
 
     /// <summary>The name of the rate limit on recorders, who are known by their take's token only.</summary>
     public const string RecordersLimit = "recorders";
@@ -50,13 +54,12 @@ public static class ArchTalkSetup
                 identity.Password.RequireDigit = identity.Password.RequireUppercase =
                     identity.Password.RequireLowercase = identity.Password.RequireNonAlphanumeric = false;
                 identity.User.RequireUniqueEmail = true;
-                identity.Lockout.MaxFailedAccessAttempts = 10;
             })
             .AddEntityFrameworkStores<ArchTalkDb>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
-        services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>();
-        services.AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
-        services.AddSingleton<JobSignal>().AddScoped<JobService>().AddSingleton<JobRunner>();
+        services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>().AddScoped<AttachmentService>();
+        services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
+        services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
         services.AddKeyedScoped<IJobHandler, ImportJob>(JobKind.Import);
         services.AddKeyedScoped<IJobHandler, ReadJob>(JobKind.Read);
         services.AddKeyedScoped<IJobHandler, PublishJob>(JobKind.Publish);
@@ -67,7 +70,15 @@ public static class ArchTalkSetup
     public static void AddArchTalk(this WebApplicationBuilder builder)
     {
         var options = builder.Configuration.GetSection(ArchTalkOptions.Section).Get<ArchTalkOptions>() ?? new ArchTalkOptions();
-        builder.WebHost.ConfigureKestrel(k => k.AddServerHeader = false);
+        builder.WebHost.ConfigureKestrel(k =>
+        {
+            k.AddServerHeader = false;
+
+            // Whoever sends more says so by its address; see Upload.
+            k.Limits.MaxRequestBodySize = LargestBody;
+            k.Limits.MaxConcurrentConnections = MostConnections;
+            k.Limits.RequestHeadersTimeout = TimeSpan.FromSeconds(15);
+        });
         var services = builder.Services;
         services.AddArchTalkServices(options, builder.Environment.ContentRootPath, Path.Combine(builder.Environment.ContentRootPath, "wwwroot", "app", "fonts"));
         services.AddHostedService<JobWorker>();
@@ -88,12 +99,19 @@ public static class ArchTalkSetup
                 }
                 else
                 {
-                    context.Response.Redirect(context.RedirectUri);
+                    // Without the host, which the request itself has named.
+                    context.Response.Redirect(new Uri(context.RedirectUri).PathAndQuery);
                 }
 
                 return Task.CompletedTask;
             };
         }));
+        services.AddSingleton<Sessions>().AddSingleton<SignInLimits>();
+        services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
+        services.AddHsts(h => h.MaxAge = TimeSpan.FromDays(365));
+        services.Configure<HostFilteringOptions>(h => h.AllowedHosts = Hosts(options));
+        services.AddExceptionHandler<Faults>();
+        services.ConfigureHttpJsonOptions(json => json.SerializerOptions.RespectNullableAnnotations = json.SerializerOptions.RespectRequiredConstructorParameters = true);
         services.AddAuthorization();
         services.AddHttpContextAccessor();
         new IdentityBuilder(typeof(Teacher), services).AddSignInManager();
@@ -110,10 +128,6 @@ public static class ArchTalkSetup
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            limits.AddPolicy(StrangersLimit, context => RateLimitPartition.GetFixedWindowLimiter(
-                context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
-                _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) }));
-
             limits.AddPolicy(RecordersLimit, context => RateLimitPartition.GetTokenBucketLimiter(
                 context.Connection.RemoteIpAddress?.ToString() ?? "unknown",
                 _ => new TokenBucketRateLimiterOptions
@@ -126,8 +140,10 @@ public static class ArchTalkSetup
         services.Configure<ForwardedHeadersOptions>(f =>
         {
             f.ForwardedHeaders = options.BehindProxy ? ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto : ForwardedHeaders.None;
-            f.KnownProxies.Clear();
-            f.KnownIPNetworks.Clear();
+            foreach (var proxy in options.KnownProxies)
+            {
+                f.KnownProxies.Add(IPAddress.Parse(proxy));
+            }
         });
     }
 
@@ -135,9 +151,12 @@ public static class ArchTalkSetup
     public static void UseArchTalk(this WebApplication app)
     {
         app.UseForwardedHeaders();
+        app.UseHsts();
         app.UseSecurityHeaders();
         app.UseExceptionHandler("/error");
-        app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
+        app.UseWhen(Faults.IsForScripts, branch => branch.UseStatusCodePages(Faults.WriteAsync));
+        app.UseWhen(c => !Faults.IsForScripts(c), branch => branch.UseStatusCodePagesWithReExecute("/error", "?status={0}"));
+        app.UseMiddleware<KnownMethods>();
         app.UseWhen(c => !WatchEndpoints.IsMedia(c.Request.Path), branch => branch.UseResponseCompression());
         app.UseStaticFiles(new StaticFileOptions
         {
@@ -162,10 +181,14 @@ public static class ArchTalkSetup
         app.MapWatchEndpoints();
     }
 
+    // Whoever knows the server by another name is not answered, once it has a name.
+    private static string[] Hosts(ArchTalkOptions options) =>
+        Uri.TryCreate(options.PublicBaseUrl, UriKind.Absolute, out var address) ? [address.Host, "localhost", "127.0.0.1", "[::1]"] : ["*"];
+
     // Pictures that teachers brought, under a lesson or a publication; not the application's own icons.
     private static bool IsOwnSvg(PathString path) =>
         path.Value is { } value && value.EndsWith(".svg", StringComparison.OrdinalIgnoreCase)
-        && (path.StartsWithSegments("/lessons", StringComparison.Ordinal) || path.StartsWithSegments("/w", StringComparison.Ordinal));
+        && (path.StartsWithSegments("/lessons", StringComparison.OrdinalIgnoreCase) || path.StartsWithSegments("/w", StringComparison.OrdinalIgnoreCase));
 
     // They are shown as images only; opened by themselves they can do nothing.
     private static HeaderPolicyCollection SvgHeaders() => new HeaderPolicyCollection()

@@ -16,4 +16,7 @@ public sealed class Refusal : Exception
     public Refusal()
     {
     }
+
+    /// <summary>The HTTP status that says it to scripts.</summary>
+    public int Status { get; init; } = StatusCodes.Status422UnprocessableEntity;
 }

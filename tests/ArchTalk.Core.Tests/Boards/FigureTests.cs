@@ -157,6 +157,10 @@ public class FigureTests
     [InlineData("2^-x", 2.0, 0.25)]
     [InlineData("2 sin(pi x)", 0.5, 2.0)]
     [InlineData("10x·2", 1.5, 30.0)]
+    [InlineData("2^3^2", 0.0, 512.0)]
+    [InlineData("1/2x", 4.0, 2.0)]
+    [InlineData("--x + +1", 4.0, 5.0)]
+    [InlineData("pow(x, 3) - 2^-x", 2.0, 7.75)]
     public void A_curve_reads_as_it_is_written_at_school(string text, double x, double value) =>
         Curve.Parse(text).Curve!.At(x).ShouldBe(value, 1e-12);
 
@@ -183,7 +187,32 @@ public class FigureTests
     [InlineData("foo(x)", "isn't known")]
     [InlineData("system", "isn't known")]
     [InlineData("(x", "can't be read")]
+    [InlineData("", "can't be read")]
+    [InlineData("sin x", "can't be read")]
+    [InlineData("1.2.3", "can't be read")]
+    [InlineData("x$", "can't be read")]
     public void A_curve_that_cannot_be_read_is_named(string text, string fault) => Curve.Parse(text).Fault!.ShouldContain(fault);
+
+    // Found in the running application: 26 brackets took 12.6 s, 199 never ended.
+    [Theory]
+    [InlineData("(", 26, null)]
+    [InlineData("(", 99, "brackets within each other")]
+    [InlineData("-", 199, null)]
+    [InlineData("x^", 99, "brackets within each other")]
+    [InlineData("sin(", 39, "brackets within each other")]
+    public void A_curve_is_read_in_time_however_it_is_nested(string opening, int times, string? fault)
+    {
+        var text = string.Concat(Enumerable.Repeat(opening, times)) + "x" + new string(')', opening.EndsWith('(') ? times : 0);
+        var (curve, found) = Curve.Parse(text);
+        if (fault is null)
+        {
+            curve!.At(2).ShouldBe(opening == "-" ? -2 : 2);
+        }
+        else
+        {
+            found!.ShouldContain(fault);
+        }
+    }
 
     [Fact]
     public void A_curve_has_no_value_outside_its_domain()

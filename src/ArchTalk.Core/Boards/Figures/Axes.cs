@@ -12,6 +12,8 @@ public sealed record AxesPoint(double X, double Y, string Name);
 public sealed record Axes : Figure
 {
     private const int MostSteps = 60;
+    private const int MostPoints = 200;
+    private const int LongestName = 60;
     private const double Margin = 56;
 
     public double XFrom { get; init; } = -5;
@@ -40,7 +42,10 @@ public sealed record Axes : Figure
     public string Locale { get; init; } = "en";
 
     public override string? Fault() =>
-        Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve).Fault : null);
+        (Points.Count > MostPoints ? $"Axes have at most {MostPoints} points." : null)
+        ?? (Points.Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y)) ? "A point needs a number for x and one for y." : null)
+        ?? (Points.Select(p => p.Name).Append(XName).Append(YName).Any(n => n.Length > LongestName) ? $"A name on axes has at most {LongestName} characters." : null)
+        ?? Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve).Fault : null);
 
     /// <summary>Where a point lies in the drawing of a box.</summary>
     public (double X, double Y) Place(double x, double y, double width, double height) =>

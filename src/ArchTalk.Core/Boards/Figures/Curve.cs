@@ -1,25 +1,40 @@
 using System.Globalization;
-using System.Text;
 using System.Text.RegularExpressions;
-using NCalc;
-using NCalc.Exceptions;
 
 namespace ArchTalk.Core.Boards.Figures;
 
 /// <summary>
-/// A function of x, written as teachers write it ("2x^2 - sin(x)"): ^ is a power and a number before a letter or a bracket
-/// multiplies it. Parsed and evaluated by NCalc.
+/// A function of x, written as teachers write it ("2x^2 - sin(x)"): ^ is a power, which binds closer than a sign before it, and a
+/// number before a letter or a bracket multiplies it. Reading and evaluating take time in proportion to its length.
 /// </summary>
+/// <remarks>
+/// <code>
+/// sum     = product { ("+" | "-") product }
+/// product = signed { ["*" | "/" | "·"] signed }        (without a sign only before a name, a number or a bracket)
+/// signed  = { "-" | "+" } power
+/// power   = value [ "^" signed ]
+/// value   = number | "x" | "pi" | "e" | function "(" sum { "," sum } ")" | "(" sum ")"
+/// </code>
+/// </remarks>
 public sealed partial class Curve
 {
     private const int Longest = 200;
-    private static readonly string[] Values = ["x", "pi", "e"];
-    private static readonly string[] Functions =
-        ["abs", "acos", "asin", "atan", "ceiling", "cos", "exp", "floor", "ln", "log10", "pow", "round", "sign", "sin", "sqrt", "tan"];
 
-    private readonly Expression expression;
+    /// <summary>Brackets and powers within each other.</summary>
+    private const int Deepest = 32;
 
-    private Curve(Expression expression) => this.expression = expression;
+    private static readonly Dictionary<string, Func<double, double>> Functions = new(StringComparer.Ordinal)
+    {
+        ["abs"] = Math.Abs, ["acos"] = Math.Acos, ["asin"] = Math.Asin, ["atan"] = Math.Atan, ["ceiling"] = Math.Ceiling, ["cos"] = Math.Cos, ["exp"] = Math.Exp,
+        ["floor"] = Math.Floor, ["ln"] = Math.Log, ["log10"] = Math.Log10, ["round"] = Math.Round, ["sign"] = x => double.IsNaN(x) ? x : Math.Sign(x), ["sin"] = Math.Sin,
+        ["sqrt"] = Math.Sqrt, ["tan"] = Math.Tan,
+    };
+
+    private static readonly Dictionary<string, Func<double, double>> Values = new(StringComparer.Ordinal) { ["x"] = x => x, ["pi"] = _ => Math.PI, ["e"] = _ => Math.E };
+
+    private readonly Func<double, double> function;
+
+    private Curve(Func<double, double> function) => this.function = function;
 
     /// <summary>Reads a function; the fault says what can't be read.</summary>
     public static (Curve? Curve, string? Fault) Parse(string text)
@@ -30,70 +45,148 @@ public sealed partial class Curve
         }
 
         var tokens = Token().Matches(text.Replace('−', '-').Replace('·', '*')).Select(m => m.Value).ToArray();
-        if (Array.Find(tokens, t => char.IsAsciiLetter(t[0]) && !Values.Contains(t, StringComparer.Ordinal) && !Functions.Contains(t, StringComparer.Ordinal)) is { } unknown)
+        if (Array.Find(tokens, t => char.IsAsciiLetter(t[0]) && t != "pow" && !Values.ContainsKey(t) && !Functions.ContainsKey(t)) is { } unknown)
         {
             return (null, $"“{unknown}” in the curve isn't known. It can use x, pi, e, and functions such as sin, cos, tan, sqrt, exp, ln and abs.");
         }
 
-        var plain = ToExpression(tokens);
         try
         {
-            var read = new Expression(plain, CultureInfo.InvariantCulture) { Options = ExpressionOptions.IgnoreCaseAtBuiltInFunctions };
-            read.Parameters["pi"] = Math.PI;
-            read.Parameters["e"] = Math.E;
-            read.Parameters["x"] = 1.0;
-            return read.HasErrors() ? (null, Unreadable(text)) : (new Curve(read), null);
+            return (new Curve(new Reader(tokens).Whole()), null);
         }
-        catch (Exception e) when (e is NCalcException or ArgumentException)
+        catch (FormatException)
         {
-            return (null, Unreadable(text));
+            return (null, $"The curve “{text}” can't be read. Write it like 2x^2 - 3x + 1, and close every bracket.");
+        }
+        catch (TooDeepException)
+        {
+            return (null, $"The curve has more than {Deepest} brackets within each other. Write it with fewer.");
         }
     }
 
-    /// <summary>The value at x; NaN where there is none.</summary>
-    public double At(double x)
-    {
-        expression.Parameters["x"] = x;
-        try
-        {
-            return Convert.ToDouble(expression.Evaluate(), CultureInfo.InvariantCulture);
-        }
-        catch (Exception e) when (e is NCalcException or ArithmeticException or InvalidCastException or FormatException or ArgumentException or InvalidOperationException)
-        {
-            return double.NaN;
-        }
-    }
-
-    // Products that aren't written get their sign, ^ becomes the parser's **, and a signed exponent its brackets.
-    private static string ToExpression(string[] tokens)
-    {
-        var plain = new StringBuilder();
-        for (var i = 0; i < tokens.Length; i++)
-        {
-            var (token, before) = (tokens[i], i > 0 ? tokens[i - 1] : "");
-            if (IsOperandEnd(before) && (token == "(" || char.IsAsciiLetterOrDigit(token[0])))
-            {
-                plain.Append('*');
-            }
-
-            if (token == "-" && before == "^" && i + 1 < tokens.Length && IsOperandEnd(tokens[i + 1]))
-            {
-                plain.Append("(-").Append(tokens[++i]).Append(')');
-            }
-            else
-            {
-                plain.Append(token == "^" ? "**" : token);
-            }
-        }
-
-        return plain.ToString();
-    }
-
-    private static bool IsOperandEnd(string token) =>
-        token == ")" || Values.Contains(token, StringComparer.Ordinal) || (token.Length > 0 && (char.IsAsciiDigit(token[0]) || token[0] == '.'));
-
-    private static string Unreadable(string text) => $"The curve “{text}” can't be read. Write it like 2x^2 - 3x + 1, and close every bracket.";
+    /// <summary>The value at x; NaN or infinite where there is none.</summary>
+    public double At(double x) => function(x);
 
     [GeneratedRegex(@"[0-9]*\.?[0-9]+|[A-Za-z]+[0-9]*|\S", RegexOptions.None, 1000)]
     private static partial Regex Token();
+
+    private sealed class TooDeepException : Exception;
+
+    // One method for each rule of the grammar.
+    private sealed class Reader(string[] tokens)
+    {
+        private int next;
+        private int depth;
+
+        private string Token => next < tokens.Length ? tokens[next] : "";
+
+        public Func<double, double> Whole()
+        {
+            var sum = Sum();
+            return next == tokens.Length ? sum : throw new FormatException();
+        }
+
+        private Func<double, double> Sum()
+        {
+            if (++depth > Deepest)
+            {
+                throw new TooDeepException();
+            }
+
+            var sum = Product();
+            while (Token is "+" or "-")
+            {
+                var (left, isMinus) = (sum, Take() == "-");
+                var right = Product();
+                sum = isMinus ? x => left(x) - right(x) : x => left(x) + right(x);
+            }
+
+            depth--;
+            return sum;
+        }
+
+        private Func<double, double> Product()
+        {
+            var product = Signed();
+            while (Token is "*" or "/" || BeginsValue())
+            {
+                var (left, isQuotient) = (product, Token == "/");
+                if (!BeginsValue())
+                {
+                    next++;
+                }
+
+                var right = Signed();
+                product = isQuotient ? x => left(x) / right(x) : x => left(x) * right(x);
+            }
+
+            return product;
+        }
+
+        private Func<double, double> Signed()
+        {
+            var isMinus = false;
+            while (Token is "-" or "+")
+            {
+                isMinus ^= Take() == "-";
+            }
+
+            var power = Power();
+            return isMinus ? x => -power(x) : power;
+        }
+
+        private Func<double, double> Power()
+        {
+            var value = Value();
+            if (Token != "^")
+            {
+                return value;
+            }
+
+            next++;
+            if (++depth > Deepest)
+            {
+                throw new TooDeepException();
+            }
+
+            var exponent = Signed();
+            depth--;
+            return x => Math.Pow(value(x), exponent(x));
+        }
+
+        private Func<double, double> Value()
+        {
+            var token = Take();
+            if (Values.TryGetValue(token, out var value))
+            {
+                return value;
+            }
+
+            if (token == "(")
+            {
+                return Closed(Sum());
+            }
+
+            if (token == "pow" && Take() == "(")
+            {
+                var basis = Sum();
+                var exponent = Take() == "," ? Closed(Sum()) : throw new FormatException();
+                return x => Math.Pow(basis(x), exponent(x));
+            }
+
+            if (Functions.TryGetValue(token, out var function))
+            {
+                var argument = Take() == "(" ? Closed(Sum()) : throw new FormatException();
+                return x => function(argument(x));
+            }
+
+            return double.TryParse(token, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? _ => number : throw new FormatException();
+        }
+
+        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || token[0] == '.' || char.IsAsciiLetterOrDigit(token[0]));
+
+        private Func<double, double> Closed(Func<double, double> inner) => Take() == ")" ? inner : throw new FormatException();
+
+        private string Take() => next < tokens.Length ? tokens[next++] : throw new FormatException();
+    }
 }

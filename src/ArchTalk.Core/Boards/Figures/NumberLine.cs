@@ -8,6 +8,7 @@ namespace ArchTalk.Core.Boards.Figures;
 public sealed record NumberLine : Figure
 {
     private const int MostSteps = 200;
+    private const int MostMarked = 200;
 
     public double From { get; init; }
 
@@ -29,6 +30,7 @@ public sealed record NumberLine : Figure
         !(double.IsFinite(From) && double.IsFinite(To) && double.IsFinite(Step)) ? "A number line needs numbers for its ends and its step."
         : From >= To ? "A number line has to end at a larger number than it begins."
         : Step <= 0 || (To - From) / Step > MostSteps ? $"The step of a number line has to be more than 0 and give at most {MostSteps} strokes."
+        : Marked.Count > MostMarked ? $"A number line has at most {MostMarked} marked values."
         : Marked.Any(m => m < From || m > To) ? "A marked value lies outside the number line."
         : null;
 

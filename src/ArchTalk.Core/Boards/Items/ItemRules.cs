@@ -1,5 +1,6 @@
 using System.Xml;
 using System.Xml.Linq;
+using ArchTalk.Core.Formats;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 
@@ -13,6 +14,10 @@ public static class ItemRules
     /// <summary>Longest writing of one item in characters.</summary>
     public const int LongestText = 4000;
 
+    /// <summary>Most characters of a whole table: more can't be read on one board.</summary>
+    public const int LongestTable = 12_000;
+
+    private const int DeepestFormula = 60;
     private const double Smallest = 8;
     private const int MostRows = 60;
     private const int MostColumns = 20;
@@ -123,9 +128,11 @@ public static class ItemRules
         }
 
         var columns = table.Rows.Max(r => r.Count);
-        var rows = table.Rows.Select(r => (IReadOnlyList<TableCell>)[.. Enumerable.Range(0, columns)
-            .Select(c => c < r.Count ? new TableCell(Tidy(r[c].Text, 400), r[c].IsBlank, Answers(r[c].Answers)) : new TableCell("", IsBlank: false, []))]);
-        return (table with { Size = Size(table.Size), Rows = [.. rows] }, null);
+        IReadOnlyList<TableCell>[] rows = [.. table.Rows.Select(r => (IReadOnlyList<TableCell>)[.. Enumerable.Range(0, columns)
+            .Select(c => c < r.Count ? new TableCell(Tidy(r[c].Text, 400), r[c].IsBlank, Answers(r[c].Answers)) : new TableCell("", IsBlank: false, []))])];
+        return rows.Sum(r => r.Sum(c => c.Text.Length)) is var length && length > LongestTable
+            ? (null, $"A table on this board holds {length} characters; at most {LongestTable} can be read on one board. Divide it.")
+            : (table with { Size = Size(table.Size), Rows = rows }, null);
     }
 
     private static (Item?, string?) Label(LabelItem label)
@@ -142,17 +149,14 @@ public static class ItemRules
     {
         try
         {
-            using var reader = XmlReader.Create(
-                new StringReader(markup),
-                new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 200_000 });
-            return XDocument.Load(reader).Root is { } root && root.Name.LocalName == "math" ? Copy(root, 0)!.ToString(SaveOptions.DisableFormatting) : "";
+            return BoundedXml.Load(() => new StringReader(markup), 200_000, DeepestFormula).Root is { } root && root.Name.LocalName == "math" ? Copy(root, 0)!.ToString(SaveOptions.DisableFormatting) : "";
         }
         catch (XmlException)
         {
             return "";
         }
 
-        static XElement? Copy(XElement from, int depth) => !MathElements.Contains(from.Name.LocalName) || depth > 60 ? null : new XElement(
+        static XElement? Copy(XElement from, int depth) => !MathElements.Contains(from.Name.LocalName) || depth > DeepestFormula ? null : new XElement(
             MathMl + from.Name.LocalName,
             from.Attributes().Where(a => MathAttributes.Contains(a.Name.LocalName)).Select(a => new XAttribute(a.Name.LocalName, a.Value)),
             from.Nodes().Select(n => n switch { XText text => new XText(text.Value), XElement element => Copy(element, depth + 1), _ => (object?)null }));

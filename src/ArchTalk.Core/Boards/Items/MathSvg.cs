@@ -3,6 +3,7 @@ using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Formats;
 
 namespace ArchTalk.Core.Boards.Items;
 
@@ -52,10 +53,7 @@ public static partial class MathSvg
     {
         try
         {
-            using var reader = XmlReader.Create(
-                new StringReader(svg),
-                new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = 1_000_000 });
-            return XDocument.Load(reader).Root;
+            return BoundedXml.Load(() => new StringReader(svg), 1_000_000, DeepestGroup + 1).Root;
         }
         catch (XmlException)
         {

@@ -36,6 +36,9 @@ public abstract class StepPageModel(LessonService lessons, LessonStep step) : Pa
         return IsGone ? NotFound() : Page();
     }
 
+    /// <summary>A step's page shows; what it changes, its scripts send elsewhere.</summary>
+    public IActionResult OnPost() => StatusCode(StatusCodes.Status405MethodNotAllowed);
+
     /// <summary>Whether what the page is about turned out, on loading, not to be in the lesson.</summary>
     protected virtual bool IsGone => false;
 

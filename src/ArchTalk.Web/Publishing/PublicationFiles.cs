@@ -1,0 +1,37 @@
+using System.Collections.Concurrent;
+using System.Collections.Frozen;
+using ArchTalk.Data.Files;
+
+namespace ArchTalk.Web.Publishing;
+
+/// <summary>Which files a publication has. A request names one of them or nothing: no path is made of what it says.</summary>
+public sealed class PublicationFiles(LessonFiles files)
+{
+    // Publications never change; the names of a few are kept.
+    private const int MostKept = 64;
+    private readonly ConcurrentDictionary<(Guid, int), FrozenDictionary<string, string>> kept = new();
+
+    /// <summary>The path of a file by its name within the publication, such as "boards/1/large.jpg"; null when there is none.</summary>
+    public string? Find(Guid lesson, int number, string name)
+    {
+        if (!kept.TryGetValue((lesson, number), out var names))
+        {
+            var folder = files.Publication(lesson, number);
+            if (!Directory.Exists(folder))
+            {
+                return null;
+            }
+
+            names = Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+                .ToFrozenDictionary(f => Path.GetRelativePath(folder, f).Replace(Path.DirectorySeparatorChar, '/'), f => f, StringComparer.Ordinal);
+            if (kept.Count >= MostKept)
+            {
+                kept.Clear();
+            }
+
+            kept[(lesson, number)] = names;
+        }
+
+        return names.GetValueOrDefault(name);
+    }
+}
