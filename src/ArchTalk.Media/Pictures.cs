@@ -1,3 +1,4 @@
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Boards.Scans;
 using ArchTalk.Core.Boards.Seen;
 using ArchTalk.Media.Boxes;
@@ -33,6 +34,23 @@ public sealed class Pictures(Box box, MediaLimits limits)
     /// <exception cref="MediaException">One of them can't be read.</exception>
     public Task<IReadOnlyList<PictureFile>> JoinAsync(string left, string right, string folder, CancellationToken cancel) =>
         WriteAsync([left, right], folder, v => new JoinPictures(v.Inputs[0], v.Inputs[1], v.Out("")), cancel);
+
+    /// <summary>Writes copies of a board's pictures, under their own names, with nothing to be seen where covers lie.</summary>
+    /// <exception cref="MediaException">One of them can't be read.</exception>
+    public Task CoverAsync(IReadOnlyList<string> copies, IReadOnlyList<CoveredBox> boxes, string folder, CancellationToken cancel) => InTurnAsync(
+        async () =>
+        {
+            using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);
+            await using var reader = new BoxedReader(box, limits, copies, work.Path, cancel);
+            for (var i = 0; i < copies.Count; i++)
+            {
+                var (index, name) = (i, Path.GetFileName(copies[i]));
+                await reader.AskAsync(v => new CoverPicture(v.Inputs[index], [.. boxes], v.Out(name)), cancel);
+                File.Move(work.Written(name), Path.Combine(folder, name), overwrite: true);
+            }
+
+            return true;
+        }, cancel);
 
     /// <summary>What would put a photographed page right: its angle, its borders, and contrast where the paper isn't white.</summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>

@@ -54,6 +54,7 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
         ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),
         MakeScan q => Of(ScanMaker.Import(q.File, q.Settings, q.Folder, limits)),
         JoinPictures q => Of(SideBySide.Join(q.Left, q.Right, q.Folder, limits)),
+        CoverPicture q => Of(PictureReader.Cover(q.File, q.Boxes, q.Target, limits)),
         DrawForReading q => Of(PictureReader.DrawForReading(q.File, q.Target, limits)),
         ReadPixels q => Of(PicturePixels.Write(q.File, q.Target, limits)),
         RefuseCompound q => Of(CompoundFiles.Refusal(q.File)),

@@ -28,11 +28,15 @@ public static class TimelineJson
     /// <summary>The address of a board's ink, relative to the timeline.</summary>
     public static string InkName(int board) => $"ink/{board}.json";
 
+    /// <summary>The address of what lies under the covers of a board, relative to the timeline.</summary>
+    public static string UnderName(int board) => $"ink/{board}-under.json";
+
     /// <param name="timeline">The compiled lesson.</param>
     /// <param name="pictures">For each board, its copies from small to large; empty for a board without a picture.</param>
     /// <param name="chapters">Placed on the timeline.</param>
+    /// <param name="covered">The boards of which what lies under covers is in a file of its own (<see cref="WriteUnder"/>).</param>
     public static byte[] Write(
-        LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures, IReadOnlyList<TimedChapter> chapters) => ToBytes(json =>
+        LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures, IReadOnlyList<TimedChapter> chapters, IReadOnlySet<int>? covered = null) => ToBytes(json =>
         {
             json.WriteStartObject();
             json.WriteString("format", Format);
@@ -51,7 +55,7 @@ public static class TimelineJson
             }
 
             json.WriteEndArray();
-            WriteBoards(json, timeline, pictures);
+            WriteBoards(json, timeline, pictures, covered);
             json.WritePropertyName("shown");
             WriteDifferences(json, timeline.Shown.Select(s => (int[])[s.At.WholeMilliseconds, s.Value]));
             WritePointer(json, timeline.Pointer);
@@ -100,6 +104,16 @@ public static class TimelineJson
         json.WriteEndObject();
     });
 
+    /// <summary>What lies under the covers of a board: its items as they are, and its pictures without anything over them.</summary>
+    public static byte[] WriteUnder(IReadOnlyList<PlacedDrawing> items, IReadOnlyList<BoardPicture> pictures) => ToBytes(json =>
+    {
+        json.WriteStartObject();
+        json.WritePropertyName("items");
+        JsonSerializer.Serialize(json, items, JsonSerializerOptions.Web);
+        WritePictures(json, pictures);
+        json.WriteEndObject();
+    });
+
     /// <summary>Reads back what <see cref="Write"/> and <see cref="WriteInk"/> wrote; times come back to the millisecond.</summary>
     /// <param name="timeline">The bytes of timeline.json.</param>
     /// <param name="ink">The bytes of each board's ink file, in order of the boards.</param>
@@ -120,7 +134,22 @@ public static class TimelineJson
             Duration.FromMilliseconds(root.GetProperty("length").GetInt32()), boards, shown, ReadPointer(root.GetProperty("pointer")), ranges);
     }
 
-    private static void WriteBoards(Utf8JsonWriter json, LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures)
+    private static void WritePictures(Utf8JsonWriter json, IReadOnlyList<BoardPicture> pictures)
+    {
+        json.WriteStartArray("pictures");
+        foreach (var picture in pictures)
+        {
+            json.WriteStartObject();
+            json.WriteString("src", picture.Source);
+            json.WriteNumber("width", picture.Width);
+            json.WriteNumber("height", picture.Height);
+            json.WriteEndObject();
+        }
+
+        json.WriteEndArray();
+    }
+
+    private static void WriteBoards(Utf8JsonWriter json, LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures, IReadOnlySet<int>? covered)
     {
         json.WriteStartArray("boards");
         for (var i = 0; i < timeline.Boards.Count; i++)
@@ -134,17 +163,7 @@ public static class TimelineJson
             WriteDifferences(json, board.Heights.Select(h => (int[])[h.At.WholeMilliseconds, h.Value]));
             json.WritePropertyName("views");
             WriteDifferences(json, board.Views.Select(v => (int[])[v.At.WholeMilliseconds, v.Value.X, v.Value.Y, v.Value.Width]));
-            json.WriteStartArray("pictures");
-            foreach (var picture in pictures[i])
-            {
-                json.WriteStartObject();
-                json.WriteString("src", picture.Source);
-                json.WriteNumber("width", picture.Width);
-                json.WriteNumber("height", picture.Height);
-                json.WriteEndObject();
-            }
-
-            json.WriteEndArray();
+            WritePictures(json, pictures[i]);
             json.WriteStartArray("covers");
             foreach (var cover in board.Covers)
             {
@@ -157,6 +176,11 @@ public static class TimelineJson
 
             json.WriteEndArray();
             json.WriteString("ink", InkName(i));
+            if (covered?.Contains(i) == true)
+            {
+                json.WriteString("under", UnderName(i));
+            }
+
             json.WriteNumber("strokes", board.Strokes.Count);
             json.WriteEndObject();
         }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Boards.Scans;
 
 namespace ArchTalk.Reader.Contract;
@@ -18,6 +19,7 @@ namespace ArchTalk.Reader.Contract;
 [JsonDerivedType(typeof(ProposeScan), "proposeScan")]
 [JsonDerivedType(typeof(MakeScan), "makeScan")]
 [JsonDerivedType(typeof(JoinPictures), "joinPictures")]
+[JsonDerivedType(typeof(CoverPicture), "coverPicture")]
 [JsonDerivedType(typeof(DrawForReading), "drawForReading")]
 [JsonDerivedType(typeof(ReadPixels), "readPixels")]
 [JsonDerivedType(typeof(RefuseCompound), "refuseCompound")]
@@ -53,6 +55,9 @@ public sealed record MakeScan(string File, ScanSettings Settings, string Folder)
 
 /// <summary>Writes the copies of a picture that shows two beside each other.</summary>
 public sealed record JoinPictures(string Left, string Right, string Folder) : Question<PictureFile[]>;
+
+/// <summary>Writes a copy of a board's picture with nothing to be seen where covers lie; answers its width in pixels.</summary>
+public sealed record CoverPicture(string File, CoveredBox[] Boxes, string Target) : Question<int>;
 
 /// <summary>Writes a picture in grey at the size at which words are read best; answers its width in pixels.</summary>
 public sealed record DrawForReading(string File, string Target) : Question<int>;

@@ -1,3 +1,5 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Items;
 using MetadataExtractor;
 using MetadataExtractor.Formats.Exif;
 using SkiaSharp;
@@ -69,6 +71,26 @@ internal static class PictureReader
         var large = Path.Combine(folder, "large.jpg");
         File.Move(jpeg, large, overwrite: true);
         return [.. copies, new PictureFile("large.jpg", width, height)];
+    }
+
+    /// <summary>Writes a copy of a board's picture with nothing to be seen where covers lie, and gives its width.</summary>
+    public static int Cover(string file, IReadOnlyList<CoveredBox> boxes, string target, MediaLimits limits)
+    {
+        using var bitmap = Open(file, limits);
+        var scale = (float)bitmap.Width / Board.Width;
+        using (var canvas = new SKCanvas(bitmap))
+        using (var paint = new SKPaint { Color = new SKColor(0xD9, 0xD2, 0xC3) })
+        {
+            foreach (var box in boxes)
+            {
+                canvas.DrawRect((float)box.X * scale, (float)box.Y * scale, (float)box.Width * scale, (float)box.Height * scale, paint);
+            }
+        }
+
+        using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, JpegQuality);
+        using var output = File.Create(target);
+        data.SaveTo(output);
+        return bitmap.Width;
     }
 
     /// <summary>Writes a picture in grey at the size at which words are read best, and gives its width.</summary>

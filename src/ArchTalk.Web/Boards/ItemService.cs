@@ -48,6 +48,17 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         return (Draw(items), $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim());
     }
 
+    /// <summary>The same as students load it: what lies under covers is in the first list without its drawing, and in the second with it.</summary>
+    public async Task<(IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<PlacedDrawing> Under, string Description, IReadOnlyList<CoveredBox> Boxes)> DescribeForStudentsAsync(
+        Board board, CancellationToken cancel)
+    {
+        var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
+        var (hidden, drawn) = (Covers.Hidden(items), Draw(items));
+        return (
+            [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], [.. drawn.Where(d => hidden.Contains(d.Id))],
+            $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim(), Covers.Boxes(items));
+    }
+
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
     /// <exception cref="Refusal">The board has no labels.</exception>
     public async Task<Board> AddUnlabelledAsync(Guid lesson, Guid id, CancellationToken cancel)

@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Formats;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Publishing;
@@ -21,7 +22,7 @@ namespace ArchTalk.Web.Jobs;
 /// its place and moved there when complete.
 /// </summary>
 public sealed class PublishJob(
-    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments, Pictures pictures, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     private const int Parts = 4;
 
@@ -40,7 +41,6 @@ public sealed class PublishJob(
             var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
             await WriteTimelineAsync(draft, compiled, chapters, cancel);
             await progress.ReportAsync(1, Parts);
-            CopyPictures(lesson.Id, draft, compiled.Boards);
             await progress.ReportAsync(2, Parts);
             await voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
             await progress.ReportAsync(3, Parts);
@@ -69,35 +69,57 @@ public sealed class PublishJob(
         }
     }
 
+    // A board with covers is published twice: as it is seen before a cover is lifted, and what lies under them.
     private async Task WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
     {
-        var pictures = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/");
-        await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, pictures, chapters), cancel);
+        var shown = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/").ToArray();
+        var covered = new HashSet<int>();
         Directory.CreateDirectory(Path.Combine(folder, "ink"));
-        for (var i = 0; i < compiled.Timeline.Boards.Count; i++)
+        for (var i = 0; i < compiled.Boards.Count; i++)
         {
-            var (drawings, description) = await items.DescribeAsync(compiled.Boards[i], cancel);
+            var board = compiled.Boards[i];
+            var (drawings, under, description, boxes) = await items.DescribeForStudentsAsync(board, cancel);
             await File.WriteAllBytesAsync(
                 Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
+            if (boxes.Count == 0)
+            {
+                CopyPictures(board, folder, $"boards/{board.Id:N}");
+                continue;
+            }
+
+            covered.Add(i);
+            CopyPictures(board, folder, $"boards/{board.Id:N}/under");
+            shown[i] = await CoverPicturesAsync(board, folder, boxes, cancel);
+            await File.WriteAllBytesAsync(
+                Path.Combine(folder, TimelineJson.UnderName(i)), TimelineJson.WriteUnder(under, LessonCompiler.PicturesOf([board], b => $"boards/{b.Id:N}/under/")[0]), cancel);
         }
 
+        await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, shown, chapters, covered), cancel);
         await File.WriteAllTextAsync(
             Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
     }
 
-    private void CopyPictures(Guid lesson, string folder, IReadOnlyList<Board> boards)
+    private void CopyPictures(Board board, string folder, string place)
     {
-        foreach (var board in boards.Where(b => b.Pictures.Count > 0))
+        if (board.Pictures.Count > 0)
         {
-            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
-            foreach (var picture in board.Pictures)
-            {
-                File.Copy(Path.Combine(files.Board(lesson, board.Id), picture.File), Path.Combine(target, picture.File), overwrite: true);
-            }
+            var target = Directory.CreateDirectory(Path.Combine(folder, place)).FullName;
+            board.Pictures.ForEach(p => File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), p.File), Path.Combine(target, p.File), overwrite: true));
         }
     }
 
-    // Only what a reference still points at, so nothing that was taken out goes along.
+    // Only copies in pixels: in an outline picture what is painted over could still be read.
+    private async Task<IReadOnlyList<BoardPicture>> CoverPicturesAsync(Board board, string folder, IReadOnlyList<CoveredBox> boxes, CancellationToken cancel)
+    {
+        var copies = board.InPixels.ToArray();
+        if (copies.Length > 0)
+        {
+            await pictures.CoverAsync([.. copies.Select(p => Path.Combine(files.Board(board.LessonId, board.Id), p.File))], boxes, Path.Combine(folder, "boards", board.Id.ToString("N")), cancel);
+        }
+
+        return [.. copies.Select(p => new BoardPicture($"boards/{board.Id:N}/{p.File}", p.Width, p.Height))];
+    }
+
     private async Task CopyAttachmentsAsync(Guid lesson, string folder, IReadOnlyList<Reference> references, CancellationToken cancel)
     {
         foreach (var reference in references.Where(r => r.Kind == Reference.File))
@@ -115,7 +137,7 @@ public sealed class PublishJob(
     {
         string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
         return board.Pictures.Count == 0 ? new(board.Title, null)
-            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(board.Pictures[^1]) : null);
+            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(board.InPixels.Last()) : null);
     }
 
     private async Task<PublishedLesson> DescribeAsync(

@@ -6,7 +6,11 @@ namespace ArchTalk.Core.Boards.Items;
 public static class ItemWords
 {
     /// <summary>The items from back to front, a sentence each.</summary>
-    public static string Describe(IEnumerable<Item> items) => string.Join(' ', items.Select(Describe).Where(t => t.Length > 0));
+    public static string Describe(IReadOnlyList<Item> items)
+    {
+        var hidden = Covers.Hidden(items);
+        return string.Join(' ', items.Where(i => !hidden.Contains(i.Id)).Select(Describe).Where(t => t.Length > 0));
+    }
 
     private static string Describe(Item item) => item switch
     {

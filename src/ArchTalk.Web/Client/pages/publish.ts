@@ -85,6 +85,28 @@ const publish = () =>
       await this.change("reopen");
     },
 
+    async keepOpen(event: Event): Promise<void> {
+      await this.setKeptOpen(event, true);
+    },
+
+    async close(event: Event): Promise<void> {
+      await this.setKeptOpen(event, false);
+    },
+
+    async setKeptOpen(event: Event, is: boolean): Promise<void> {
+      const number = (event.currentTarget as HTMLElement).dataset["number"];
+      if (await this.attempt(() => call("PUT", `${api}/publications/${number}/kept-open`, { is }))) {
+        location.reload();
+      }
+    },
+
+    async setFindable(event: Event): Promise<void> {
+      const box = event.currentTarget as HTMLInputElement;
+      if (!(await this.attempt(() => call("PUT", `${api}/findable`, { is: box.checked })))) {
+        box.checked = !box.checked;
+      }
+    },
+
     async change(what: string): Promise<void> {
       if (await this.attempt(() => call("POST", `${api}/${what}`))) {
         location.reload();

@@ -121,7 +121,7 @@ export class Player {
       this.painter.prepare(board.ground.pictures);
     }
 
-    if (board && board.ink === null && !this.loading.has(index) && !this.failed.has(index)) {
+    if (board && (board.ink === null || this.timeline.lacksUnder(index, this.time)) && !this.loading.has(index) && !this.failed.has(index)) {
       void this.load(index);
     }
   }
@@ -130,6 +130,10 @@ export class Player {
     this.loading.add(index);
     try {
       await this.timeline.loadInk(index);
+      if (this.timeline.lacksUnder(index, this.time)) {
+        await this.timeline.loadUnder(index);
+      }
+
       this.pauses.reset();
       this.news.inkMissing(this.failed.size > 0);
     } catch {

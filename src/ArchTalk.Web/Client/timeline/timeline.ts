@@ -17,6 +17,8 @@ export interface Board {
   height: number;
   ground: Ground;
   inkSource: string;
+  /** Where what lies under its covers is, until it has been loaded. */
+  underSource: string | null;
   /** What there is to see on it, in words. */
   description: string;
   ink: BoardInk | null;
@@ -62,11 +64,17 @@ interface TimelineFile {
     covers?: { item: string; uncovered: number[] }[];
     pictures: Picture[];
     ink: string;
+    under?: string;
   }[];
   shown: number[];
   pointer: { board: number; end: number; path: number[] }[];
   ranges: Range[];
   chapters: Chapter[];
+}
+
+interface UnderFile {
+  items: PlacedDrawing[];
+  pictures: Picture[];
 }
 
 interface InkFile {
@@ -104,6 +112,7 @@ export class Timeline {
       title: b.title,
       height: b.height,
       inkSource: b.ink,
+      underSource: b.under ?? null,
       description: "",
       ink: null,
       ground: { id: b.id, pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })), items: [] },
@@ -125,6 +134,24 @@ export class Timeline {
       board.ink = inkOf(
         file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
       );
+    }
+  }
+
+  /** Whether a cover of a board is lifted at a time and what lies under it isn't there yet. */
+  lacksUnder(index: number, ms: number): boolean {
+    const board = this.boards[index];
+    return !!board && board.underSource !== null && board.ink !== null && uncoveredAt(board, ms).length > 0;
+  }
+
+  /** Loads what lies under the covers of a board, once. */
+  async loadUnder(index: number): Promise<void> {
+    const board = this.boards[index];
+    if (board?.underSource) {
+      const file = await fetchJson<UnderFile>(new URL(board.underSource, this.base).href);
+      const under = new Map(file.items.map((item) => [item.id, item]));
+      const pictures = file.pictures.map((p) => ({ ...p, src: new URL(p.src, this.base).href }));
+      board.ground = { ...board.ground, pictures, items: board.ground.items.map((item) => under.get(item.id) ?? item) };
+      board.underSource = null;
     }
   }
 

@@ -30,7 +30,7 @@ export const lesson = () =>
       const audio = this.$refs["voice"] as HTMLAudioElement;
       this.listenTo(audio);
       audio.addEventListener("pause", () => this.remember());
-      this.$refs["source"]!.addEventListener("error", () => (this.fault = "The voice could not be loaded. Check your connection and reload the page."));
+      this.$refs["source"]!.addEventListener("error", () => (this.fault = "The voice could not be loaded. Check your connection and reload the page; if the lesson was published anew, that opens the new version."));
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
       this.watchScreen();
       await this.loadWith(async () => {

@@ -24,6 +24,9 @@ public sealed class PublishModel(
     /// <summary>The address students open; null before the first publication.</summary>
     public string? Link { get; private set; }
 
+    /// <summary>The address of one version, which works while it is open.</summary>
+    public string AddressOfVersion(int number) => $"{Link}/{number}";
+
     public string QrSvg { get; private set; } = "";
 
     public object PageData => new { lesson = Lesson.Id, link = Link ?? "" };
