@@ -143,7 +143,7 @@ public sealed class PublicationTests : IAsyncLifetime
         under.GetRawText().ShouldContain("voussoir");
         foreach (var picture in shown.GetProperty("pictures").EnumerateArray().Select(p => p.GetProperty("src").GetString()!))
         {
-            page.ShouldNotContain("under");
+            page.ShouldNotContain("/under/");
             (await AtAsync(picture, 300, 200)).Green.ShouldBeGreaterThan((byte)150, $"{picture} under the cover");
             (await AtAsync(picture, 1200, 700)).Green.ShouldBeLessThan((byte)60, $"{picture} beside it");
         }

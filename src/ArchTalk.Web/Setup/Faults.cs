@@ -56,18 +56,22 @@ public sealed record Fault(int Status, string Message)
 public sealed partial class Faults(ILogger<Faults> log) : IExceptionHandler
 {
     /// <summary>Whether a script asks, which wants JSON.</summary>
-    public static bool IsForScripts(HttpContext context) => context.Request.Path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase);
+    public static bool IsForScripts(HttpContext context) => IsForScripts(context.Request.Path);
+
+    private static bool IsForScripts(PathString path) => path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase);
 
     public async ValueTask<bool> TryHandleAsync(HttpContext context, Exception exception, CancellationToken cancel)
     {
+        // The request's own path is that of the error page by now.
+        PathString path = context.Features.Get<IExceptionHandlerPathFeature>()?.Path ?? context.Request.Path;
         var fault = Fault.Of(exception);
         if (fault.Status >= (int)HttpStatusCode.InternalServerError)
         {
-            LogFault(log, context.Request.Method, context.Request.Path, exception);
+            LogFault(log, context.Request.Method, path, exception);
         }
 
         context.Response.StatusCode = fault.Status;
-        if (!IsForScripts(context))
+        if (!IsForScripts(path))
         {
             return false;
         }

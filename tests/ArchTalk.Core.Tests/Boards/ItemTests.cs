@@ -19,6 +19,33 @@ public class ItemTests
 
     private static string? Fault(params Item[] items) => ItemRules.Check(items).Fault;
 
+    // Found in the running application: a formula 40,000 levels deep took 39 s, a table of 60 × 20 × 400 characters 13 s.
+    [Fact]
+    public void What_is_too_much_for_a_board_is_named_before_anything_is_made_of_it()
+    {
+        static string Deep(string name, int levels) => string.Concat(Enumerable.Repeat($"<{name}>", levels)) + string.Concat(Enumerable.Repeat($"</{name}>", levels));
+        var deep = $"""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">{Deep("g", 40_000)}</svg>""";
+        Fault(new FormulaItem { Id = Guid.NewGuid(), Tex = "x", Svg = deep })!.ShouldContain("could not be typeset");
+        ItemRules.Check([new FormulaItem { Id = Guid.NewGuid(), Tex = "x", Svg = Formula, MathMl = $"<math>{Deep("mrow", 9_000)}</math>" }]).Value!.OfType<FormulaItem>().Single().MathMl.ShouldBe("");
+        var cell = new TableCell(new string('x', 400), IsBlank: false, []);
+        Fault(new TableItem { Id = Guid.NewGuid(), Width = 400, Rows = [.. Enumerable.Repeat<IReadOnlyList<TableCell>>([.. Enumerable.Repeat(cell, 20)], 60)] })!.ShouldContain("480000 characters; at most 12000");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new NumberLine { Marked = [.. Enumerable.Repeat(1.0, 300)] } })!.ShouldContain("at most 200 marked");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [.. Enumerable.Repeat(new AxesPoint(0, 0, ""), 300)] } })!.ShouldContain("at most 200 points");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [new AxesPoint(double.PositiveInfinity, 0, "")] } })!.ShouldContain("needs a number");
+    }
+
+    [Fact]
+    public void What_lies_under_a_cover_is_hidden_and_what_lies_over_it_is_not()
+    {
+        Item[] items =
+        [
+            Label("under", 10, 10, 0, 0), Label("beside", 500, 10, 0, 0), new CoverItem { Id = Guid.NewGuid(), X = 0, Y = 0, Width = 200, Height = 200 }, Label("over", 20, 20, 0, 0),
+        ];
+        Covers.Hidden(items).ShouldBe([items[0].Id]);
+        Covers.Boxes(items).ShouldBe([new CoveredBox(0, 0, 200, 200)]);
+        ItemWords.Describe(items).ShouldBe("Label: beside. Something covered. Label: over.");
+    }
+
     [Fact]
     public void Items_of_all_kinds_survive_being_stored()
     {

@@ -34,6 +34,18 @@ public class VocabularyFormatsTests
     public void A_table_round_trips_without_loss(char delimiter) =>
         ShouldBeSame(TermTable.Read(TermTable.Write([Full, Plain], delimiter), Guid.NewGuid).Value!, [Full, Plain]);
 
+    // Found in the running application: 100,000 columns of translations took 112 s.
+    [Fact]
+    public void Lists_that_are_too_large_are_named_before_they_are_read()
+    {
+        var wide = "word," + string.Join(',', Enumerable.Range(0, 100_000).Select(i => $"translation l{i}")) + "\narch\n";
+        TermTable.Read(wide, Guid.NewGuid).Fault!.ShouldContain("100001 columns");
+        TermTable.Read(string.Concat(Enumerable.Range(0, 600).Select(i => $"word {i},meaning\n")), Guid.NewGuid).Fault!.ShouldContain("600 rows");
+        var deep = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat("<a>", 50_000)) + string.Concat(Enumerable.Repeat("</a>", 50_000)));
+        Tbx.Read(new MemoryStream(deep), "en", Guid.NewGuid).Fault!.ShouldContain("broken near line");
+        LessonRules.Terms([new Term(Guid.NewGuid(), "arch", "", "", "") { Translations = [.. Enumerable.Range(0, 30).Select(i => new Translation("fr", $"t{i}"))] }]).Fault!.ShouldContain("30 translations");
+    }
+
     [Fact]
     public void A_cell_that_a_spreadsheet_would_run_is_written_as_text() =>
         TermTable.Write([Plain], ',').ShouldContain("'=a suffix");

@@ -183,7 +183,7 @@ public sealed partial class Curve
             return double.TryParse(token, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? _ => number : throw new FormatException();
         }
 
-        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || token[0] == '.' || char.IsAsciiLetterOrDigit(token[0]));
+        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || char.IsAsciiLetterOrDigit(token[0]));
 
         private Func<double, double> Closed(Func<double, double> inner) => Take() == ")" ? inner : throw new FormatException();
 
