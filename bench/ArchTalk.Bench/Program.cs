@@ -1,6 +1,6 @@
 using ArchTalk.Bench;
 
-// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, survival) only that one is made.
+// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, strangers, survival) only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),
@@ -11,6 +11,7 @@ var all = new (string Name, Func<Task> Run)[]
     ("seek", SeekBench.RunAsync),
     ("ink", InkBench.RunAsync),
     ("record", RecordBench.RunAsync),
+    ("strangers", StrangersBench.RunAsync),
     ("survival", SurvivalBench.RunAsync),
 };
 foreach (var (name, run) in all.Where(b => args.Length == 0 || args.Contains(b.Name)))

@@ -50,6 +50,20 @@ public sealed class FaultTests
     }
 
     [Fact]
+    public async Task A_picture_that_can_not_be_read_leaves_the_old_one_and_says_why()
+    {
+        using var app = new App();
+        var ida = await app.SignInAsync("ida@example.org");
+        var lesson = await ida.CreateLessonAsync("Arch");
+        var board = (await ida.CallAsync(HttpMethod.Post, $"/api/lessons/{lesson}/boards", new { title = "x" })).GetProperty("id").GetGuid();
+        using var refused = await ida.UploadAsync(HttpMethod.Put, $"/api/lessons/{lesson}/boards/{board}/picture", "broken.png", Samples.Picture()[..60]);
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await refused.Content.ReadAsStringAsync()).ShouldContain("The picture is broken");
+        (await app.QueryAsync(db => db.Boards.SingleAsync())).Pictures.ShouldBeEmpty();
+        Directory.GetDirectories(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "boards", board.ToString("N"))).ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_folder_that_became_read_only_and_an_upload_that_is_too_large_are_told_in_words()
     {
         using var app = new App(("Limits:FileBytes", "1000"));

@@ -140,7 +140,8 @@ public sealed class PublicationTests : IAsyncLifetime
 
         var shown = JsonDocument.Parse(timeline).RootElement.GetProperty("boards")[0];
         var under = JsonDocument.Parse(await student.GetStringAsync($"{files}/{shown.GetProperty("under").GetString()}")).RootElement;
-        under.GetRawText().ShouldContain("voussoir");
+        under.GetProperty("items").GetRawText().ShouldContain("voussoir");
+        under.GetProperty("description").GetString().ShouldBe("voussoir. keystone. overit.");
         foreach (var picture in shown.GetProperty("pictures").EnumerateArray().Select(p => p.GetProperty("src").GetString()!))
         {
             page.ShouldNotContain("/under/");

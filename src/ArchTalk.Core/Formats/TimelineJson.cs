@@ -105,9 +105,11 @@ public static class TimelineJson
     });
 
     /// <summary>What lies under the covers of a board: its items as they are, and its pictures without anything over them.</summary>
-    public static byte[] WriteUnder(IReadOnlyList<PlacedDrawing> items, IReadOnlyList<BoardPicture> pictures) => ToBytes(json =>
+    /// <param name="description">What there is to see on the board without its covers, in words.</param>
+    public static byte[] WriteUnder(IReadOnlyList<PlacedDrawing> items, IReadOnlyList<BoardPicture> pictures, string description) => ToBytes(json =>
     {
         json.WriteStartObject();
+        json.WriteString("description", description);
         json.WritePropertyName("items");
         JsonSerializer.Serialize(json, items, JsonSerializerOptions.Web);
         WritePictures(json, pictures);

@@ -1,7 +1,9 @@
 using System.Collections.Concurrent;
 using System.ComponentModel;
+using System.Globalization;
 using System.Runtime.InteropServices;
 using CliWrap;
+using CliWrap.Builders;
 
 namespace ArchTalk.Media.Boxes;
 
@@ -20,7 +22,7 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
     private const int FirstSignal = 128;
 
     // What programs need of the system beside /usr; each is shown if it is there.
-    private static readonly string[] System =
+    private static readonly string[] SystemFiles =
     [
         "/etc/fonts", "/etc/alternatives", "/etc/ld.so.cache", "/etc/libreoffice", "/etc/ssl/openssl.cnf", "/var/cache/fontconfig",
     ];
@@ -72,7 +74,7 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         try
         {
             var command = Cli.Wrap("prlimit").WithArguments(arguments)
-                .WithEnvironmentVariables(e => Environment(e, view, program.MemoryMegabytes))
+                .WithEnvironmentVariables(e => SetEnvironment(e, view, program.MemoryMegabytes))
                 .WithStandardInputPipe(program.Input)
                 .WithStandardOutputPipe(program.Said)
                 .WithStandardErrorPipe(errors.Target)
@@ -116,7 +118,7 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
 
     private static string? Find(string program) => program.Contains('/', StringComparison.Ordinal)
         ? File.Exists(program) ? program : null
-        : (global::System.Environment.GetEnvironmentVariable("PATH") ?? "/usr/bin").Split(':').Select(f => Path.Combine(f, program)).FirstOrDefault(File.Exists);
+        : (Environment.GetEnvironmentVariable("PATH") ?? "/usr/bin").Split(':').Select(f => Path.Combine(f, program)).FirstOrDefault(File.Exists);
 
     // The data segment, not the address space: runtimes reserve far more addresses than they use. Processor time for both cores.
     private IEnumerable<string> Limits(BoxedProgram program) =>
@@ -125,9 +127,9 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         "--nofile=1024", "--core=0",
     ];
 
-    private static void Environment(CliWrap.Builders.EnvironmentVariablesBuilder environment, BoxView view, int memoryMegabytes)
+    private static void SetEnvironment(EnvironmentVariablesBuilder environment, BoxView view, int memoryMegabytes)
     {
-        foreach (string name in global::System.Environment.GetEnvironmentVariables().Keys)
+        foreach (string name in Environment.GetEnvironmentVariables().Keys)
         {
             environment.Set(name, null);
         }
@@ -144,9 +146,9 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         string[] walls =
         [
             options.Program, "--unshare-all", "--die-with-parent", "--new-session", "--cap-drop", "ALL", "--ro-bind", "/usr", "/usr",
-            "--proc", "/proc", "--dev", "/dev", "--size", ScratchBytes.ToString(global::System.Globalization.CultureInfo.InvariantCulture), "--tmpfs", "/tmp", "--chdir", "/tmp",
+            "--proc", "/proc", "--dev", "/dev", "--size", ScratchBytes.ToString(CultureInfo.InvariantCulture), "--tmpfs", "/tmp", "--chdir", "/tmp",
             .. Links.SelectMany(l => new DirectoryInfo(l) is { LinkTarget: { } target } ? new[] { "--symlink", target, l } : ["--ro-bind-try", l, l]),
-            .. System.SelectMany(s => new[] { "--ro-bind-try", s, s }),
+            .. SystemFiles.SelectMany(s => new[] { "--ro-bind-try", s, s }),
             "--ro-bind-try", ReaderFolder, "/reader",
             .. IsSystem(Runtime) ? Array.Empty<string>() : ["--ro-bind", Runtime, Runtime],
             .. hidden is not null && IsSystem(hidden) ? ["--tmpfs", hidden] : Array.Empty<string>(),

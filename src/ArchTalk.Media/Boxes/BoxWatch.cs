@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace ArchTalk.Media.Boxes;
 
 /// <summary>Looks at what a program and all it started take, while it runs; what one process may take is bounded by the system already.</summary>
@@ -79,7 +81,7 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
         yield return process;
         foreach (var child in Read($"/proc/{process}/task/{process}/children").Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
-            foreach (var below in Tree(int.Parse(child, global::System.Globalization.CultureInfo.InvariantCulture)))
+            foreach (var below in Tree(int.Parse(child, CultureInfo.InvariantCulture)))
             {
                 yield return below;
             }
@@ -88,7 +90,7 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
 
     // proc(5): the second number of statm is resident pages.
     private static long Resident(int process) =>
-        Read($"/proc/{process}/statm").Split(' ') is [_, var pages, ..] && long.TryParse(pages, global::System.Globalization.CultureInfo.InvariantCulture, out var count)
+        Read($"/proc/{process}/statm").Split(' ') is [_, var pages, ..] && long.TryParse(pages, CultureInfo.InvariantCulture, out var count)
             ? count * Environment.SystemPageSize : 0;
 
     private static string Read(string file)

@@ -21,6 +21,13 @@ public sealed record ItemsView(
     JsonElement Content, int Version, bool CanUndo, bool CanRedo,
     IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
 
+/// <summary>A board as students load it: first without what its covers hide, and what they hide for when one is lifted.</summary>
+/// <param name="Drawings">Of all items, from back to front; empty drawings where a part is hidden.</param>
+/// <param name="Under">Of the items of which a part is hidden.</param>
+/// <param name="Boxes">Where the covers lie.</param>
+public sealed record StudentsBoard(
+    IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<PlacedDrawing> Under, string DescriptionUnder, IReadOnlyList<CoveredBox> Boxes);
+
 /// <summary>The items on boards: saved, drawn, copied.</summary>
 public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, LessonFiles files)
 {
@@ -48,15 +55,15 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         return (Draw(items), $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim());
     }
 
-    /// <summary>The same as students load it: what lies under covers is in the first list without its drawing, and in the second with it.</summary>
-    public async Task<(IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<PlacedDrawing> Under, string Description, IReadOnlyList<CoveredBox> Boxes)> DescribeForStudentsAsync(
-        Board board, CancellationToken cancel)
+    /// <summary>The same as students load it.</summary>
+    public async Task<StudentsBoard> DescribeForStudentsAsync(Board board, CancellationToken cancel)
     {
         var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
         var (hidden, drawn) = (Covers.Hidden(items), Draw(items));
-        return (
-            [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], [.. drawn.Where(d => hidden.Contains(d.Id))],
-            $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim(), Covers.Boxes(items));
+        string Words(IReadOnlyList<Item> seen) => $"{board.AlternativeText} {ItemWords.Describe(seen)}".Trim();
+        return new(
+            [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(items),
+            [.. drawn.Where(d => hidden.Contains(d.Id))], Words([.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
     }
 
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>

@@ -78,7 +78,7 @@ public sealed class PublishJob(
         for (var i = 0; i < compiled.Boards.Count; i++)
         {
             var board = compiled.Boards[i];
-            var (drawings, under, description, boxes) = await items.DescribeForStudentsAsync(board, cancel);
+            var (drawings, description, under, descriptionUnder, boxes) = await items.DescribeForStudentsAsync(board, cancel);
             await File.WriteAllBytesAsync(
                 Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
             if (boxes.Count == 0)
@@ -91,7 +91,7 @@ public sealed class PublishJob(
             CopyPictures(board, folder, $"boards/{board.Id:N}/under");
             shown[i] = await CoverPicturesAsync(board, folder, boxes, cancel);
             await File.WriteAllBytesAsync(
-                Path.Combine(folder, TimelineJson.UnderName(i)), TimelineJson.WriteUnder(under, LessonCompiler.PicturesOf([board], b => $"boards/{b.Id:N}/under/")[0]), cancel);
+                Path.Combine(folder, TimelineJson.UnderName(i)), TimelineJson.WriteUnder(under, LessonCompiler.PicturesOf([board], b => $"boards/{b.Id:N}/under/")[0], descriptionUnder), cancel);
         }
 
         await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, shown, chapters, covered), cancel);

@@ -73,6 +73,7 @@ interface TimelineFile {
 }
 
 interface UnderFile {
+  description: string;
   items: PlacedDrawing[];
   pictures: Picture[];
 }
@@ -151,6 +152,7 @@ export class Timeline {
       const under = new Map(file.items.map((item) => [item.id, item]));
       const pictures = file.pictures.map((p) => ({ ...p, src: new URL(p.src, this.base).href }));
       board.ground = { ...board.ground, pictures, items: board.ground.items.map((item) => under.get(item.id) ?? item) };
+      board.description = file.description;
       board.underSource = null;
     }
   }
