@@ -99,6 +99,11 @@ public sealed class LayoutTests(DemoData demo)
     {
         using var browser = SignedIn(width, height, dark: dark);
         ShouldBeSound(browser, "lessons");
+        browser.Click("Password");
+        browser.UntilText("Change the password");
+        ShouldBeSound(browser, "password");
+        browser.Click("Back to your lessons");
+        browser.UntilText("Your lessons");
         var prepared = browser.Find("a[href$='/prepare']").GetAttribute("href")!;
         var lesson = Lesson(browser);
         foreach (var page in new[] { prepared, $"{lesson}/prepare", $"{lesson}/refine", $"{lesson}/publish" })

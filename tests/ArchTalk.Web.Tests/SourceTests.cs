@@ -117,6 +117,49 @@ public sealed class SourceTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Without_a_box_the_server_says_so_at_start_and_takes_only_what_can_reach_for_nothing()
+    {
+        using var open = new App(("Box:Program", "no-such-box"));
+        ida = await open.SignInAsync("ida@example.org");
+        lesson = await ida.CreateLessonAsync("Dome");
+        open.Log.ShouldContain(l => l.Contains("PDFs, decks and SVG pictures are refused", StringComparison.Ordinal));
+        await AddAsync("good.png", Samples.Picture(32, 18, SKColors.Beige), open);
+        await AddAsync("domes.pdf", DemoFile("domes.pdf"), open);
+        var view = await AddAsync("dome-slides.pptx", DemoFile("dome-slides.pptx"), open);
+        Titles(view.GetProperty("boards")).ShouldBe(["good"]);
+        view.GetProperty("jobs").EnumerateArray().Where(j => j.GetProperty("state").GetString() == "failed").Select(j => j.GetProperty("message").GetString()!)
+            .ShouldBe(Enumerable.Repeat("PDFs, decks and SVG pictures are not taken here, because the server can't open them safely: bubblewrap is not installed or not allowed. Add pages as PNG or JPEG pictures, or ask whoever runs the server; ./demo installs it.", 2));
+
+        using var daring = new App(("Box:Program", "no-such-box"), ("Box:ReadsFilesWithoutIt", "true"));
+        ida = await daring.SignInAsync("ida@example.org");
+        lesson = await ida.CreateLessonAsync("Dome");
+        daring.Log.ShouldContain(l => l.Contains("a hostile file can read", StringComparison.Ordinal));
+        (await AddAsync("domes.pdf", DemoFile("domes.pdf"), daring)).GetProperty("boards").GetArrayLength().ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task While_a_hostile_file_is_worked_on_another_teachers_import_goes_on()
+    {
+        // A program that hangs stands for every file that takes all the time it is given.
+        var script = StandIn.Program(app.DataFolder, "hanging", "sleep 600");
+        using var busy = new App(("Programs:LibreOffice", script), ("Limits:SecondsPerDeck", "60"));
+        ida = await busy.SignInAsync("ida@example.org");
+        lesson = await ida.CreateLessonAsync("Dome");
+        var otto = await busy.SignInAsync("otto@example.org");
+        var other = await otto.CreateLessonAsync("Other");
+        await ida.UploadAsync(lesson, "dome-slides.pptx", DemoFile("dome-slides.pptx"));
+        await otto.UploadAsync(other, "good.png", Samples.Picture());
+        var runner = busy.Services.GetRequiredService<JobRunner>();
+        using var stop = new CancellationTokenSource();
+        var held = runner.RunNextAsync(stop.Token);
+        (await runner.RunNextAsync(CancellationToken.None)).ShouldBeTrue();
+        held.IsCompleted.ShouldBeFalse();
+        (await busy.QueryAsync(db => db.Boards.SingleAsync())).Title.ShouldBe("good");
+        await stop.CancelAsync();
+        await held;
+    }
+
+    [Fact]
     public async Task Hostile_and_broken_files_are_named_and_leave_the_lesson_as_it_was()
     {
         var deck = DemoFile("dome-slides.pptx");
