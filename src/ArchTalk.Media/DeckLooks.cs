@@ -14,6 +14,16 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
     // LibreOffice is heavy: one conversion at a time.
     private static readonly SemaphoreSlim Turn = new(1);
 
+    // What came back is looked at again: a link of a slide becomes one that a teacher can press.
+    private void Check(Deck deck)
+    {
+        if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages
+            || deck.Slides.SelectMany(s => s.Links).Any(l => !Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) || (uri.Scheme != Uri.UriSchemeHttp && uri.Scheme != Uri.UriSchemeHttps)))
+        {
+            throw new MediaException("The deck could not be read: what came of it makes no sense. Save it anew, or as a PDF, and add that.");
+        }
+    }
+
     /// <summary>Why a compound file can't be used.</summary>
     public async Task<string> RefuseCompoundAsync(string file, CancellationToken cancel)
     {
@@ -33,10 +43,7 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
             deck = await reader.AskAsync(v => new ReadDeck(v.Inputs[0], v.Out("deck")), cancel);
         }
 
-        if (deck.Extension is not (".pptx" or ".odp"))
-        {
-            throw new MediaException("It is not a PPTX or ODP deck.");
-        }
+        Check(deck);
 
         var drawing = work.Inner("looks");
         await Turn.WaitAsync(cancel);

@@ -81,7 +81,7 @@ public sealed class WatchTests(DemoData demo)
             answer.StatusCode.ShouldBe(HttpStatusCode.PartialContent);
             answer.Content.Headers.ContentRange!.From.ShouldBe(1000);
             answer.Content.Headers.ContentEncoding.ShouldBeEmpty();
-            answer.Headers.CacheControl!.ToString().ShouldContain("immutable");
+            answer.Headers.CacheControl!.ToString().ShouldContain("max-age=300");
         }
 
         using var page = await http.GetAsync(demo.Link);

@@ -11,6 +11,8 @@ internal sealed class BoxedReader : IAsyncDisposable
 {
     // A page with a hundred thousand words has an answer of some 10 MB.
     private const int LongestAnswer = 32 << 20;
+    // What comes out of the box may be anything: nothing is missing that its type says is there.
+    private static readonly JsonSerializerOptions Strict = new() { RespectNullableAnnotations = true, RespectRequiredConstructorParameters = true };
     private static readonly TimeSpan LongestStay = TimeSpan.FromHours(1);
     private static readonly TimeSpan Ending = TimeSpan.FromSeconds(5);
 
@@ -66,7 +68,7 @@ internal sealed class BoxedReader : IAsyncDisposable
                 throw new ProgramStoppedException("The program that reads it ended before it was read. Save or export it anew, and add that.");
             }
 
-            return (await answer.Task).Deserialize<T>() ?? throw new JsonException("An answer without a value.");
+            return (await answer.Task).Deserialize<T>(Strict) ?? throw new JsonException("An answer without a value.");
         }
         catch (TimeoutException e)
         {

@@ -1,4 +1,5 @@
 using ArchTalk.Reader.Contract;
+using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Http.Features;
 
@@ -22,7 +23,7 @@ public sealed record Upload(string Path, string Name)
             size.MaxRequestBodySize = limits.FileBytes + 1;
         }
 
-        var name = System.IO.Path.GetFileName(Uri.UnescapeDataString(request.Headers[NameHeader].FirstOrDefault() ?? "file"));
+        var name = LessonService.Tidy(System.IO.Path.GetFileName(Uri.UnescapeDataString(request.Headers[NameHeader].FirstOrDefault() ?? "")), "file");
         if (request.ContentLength > limits.FileBytes)
         {
             throw new Refusal($"“{name}” is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.") { Status = StatusCodes.Status413PayloadTooLarge };

@@ -13,12 +13,13 @@ public sealed class SignInLimits(TimeProvider clock)
     private const int ForAccountAtAddress = 10;
     private const int ForAddress = 60;
     private const int ForAccount = 200;
+    private const int LongestName = 200;
     private const int MostKept = 20_000;
     private static readonly TimeSpan Window = TimeSpan.FromMinutes(5);
     private readonly ConcurrentDictionary<string, (int Count, DateTimeOffset Since)> attempts = new(StringComparer.Ordinal);
 
     /// <summary>Counts an attempt; false when there were too many already.</summary>
-    public bool Begin(string account, string address) => Counters(account, address).Aggregate(true, (may, c) => Count(c.Key, 1) <= c.Most && may);
+    public bool Begin(string account, string address) => Counters(account, address).All(c => Count(c.Key, 1) <= c.Most);
 
     /// <summary>Takes back the count of an attempt that succeeded.</summary>
     public void Succeeded(string account, string address)
@@ -31,8 +32,10 @@ public sealed class SignInLimits(TimeProvider clock)
 
     private static (string Key, int Most)[] Counters(string account, string address)
     {
+        // The address first: whoever is over its limit costs nothing more.
         var name = account.Trim().ToUpperInvariant();
-        return [($"both {address} {name}", ForAccountAtAddress), ($"address {address}", ForAddress), ($"account {name}", ForAccount)];
+        name = name[..Math.Min(name.Length, LongestName)];
+        return [($"address {address}", ForAddress), ($"both {address} {name}", ForAccountAtAddress), ($"account {name}", ForAccount)];
     }
 
     private int Count(string key, int by)
@@ -43,6 +46,11 @@ public sealed class SignInLimits(TimeProvider clock)
             foreach (var (old, _) in attempts.Where(a => now - a.Value.Since > Window).ToArray())
             {
                 attempts.TryRemove(old, out _);
+            }
+
+            if (attempts.Count > MostKept)
+            {
+                attempts.Clear();
             }
         }
 
