@@ -90,6 +90,30 @@ public sealed class DeckTests : IDisposable
         document.GetPage(3).Text.ShouldContain("For the teacher only");
     }
 
+    // A chart, and SVG pictures as backgrounds: what may stay in a deck is all that makes its looks.
+    [Theory]
+    [InlineData("Freshes")]
+    [InlineData("Metropolis")]
+    public async Task A_deck_that_was_cleaned_looks_as_it_did(string template)
+    {
+        var deck = await ByLibreOfficeAsync(Path.Combine(Templates, $"{template}.otp"), "odp");
+        var (_, clean) = await DrawAsync(deck);
+        var before = await ByLibreOfficeAsync(deck, "pdf");
+        async Task<byte[][]> PagesAsync(string pdf, string name)
+        {
+            await samples.RunAsync("pdftoppm", "-r", "24", pdf, samples.Path(name));
+            return [.. Directory.GetFiles(samples.Folder, $"{name}-*.ppm").Order(StringComparer.Ordinal).Select(File.ReadAllBytes)];
+        }
+
+        var (was, now) = (await PagesAsync(before, "before"), await PagesAsync(clean, "after"));
+        now.Length.ShouldBe(was.Length);
+        now.Length.ShouldBeGreaterThan(0);
+        foreach (var (a, b) in was.Zip(now))
+        {
+            ((double)a.Zip(b).Count(p => Math.Abs(p.First - p.Second) > 40) / a.Length).ShouldBeLessThan(0.005);
+        }
+    }
+
     [Fact]
     public async Task A_conversion_that_hangs_is_killed_and_one_that_writes_nothing_is_found_out()
     {

@@ -7,9 +7,9 @@ namespace ArchTalk.Reader.Readers;
 /// <summary>
 /// Writes a deck anew with what may stay in it, before it is drawn or read: the parts that slides are made of, pictures that are
 /// pictures, and addresses only where people follow them. Whatever is not named here is left out, so nothing that a deck holds or
-/// points at can make the program that draws it open another file or address. Embedded objects stay as their preview pictures.
+/// points at can make the program that draws it open another file or address. Embedded objects stay as their preview pictures, charts as charts.
 /// </summary>
-internal abstract class DeckCleaner(DeckArchive deck)
+internal abstract class DeckCleaner(DeckArchive deck, MediaLimits limits)
 {
     private static readonly UTF8Encoding Plain = new(encoderShouldEmitUTF8Identifier: false);
 
@@ -25,6 +25,26 @@ internal abstract class DeckCleaner(DeckArchive deck)
             // An ODF reader expects its type first and unpacked (ODF 1.2 part 3, 3.3).
             using var stream = archive.CreateEntry(name, name == "mimetype" ? CompressionLevel.NoCompression : CompressionLevel.Fastest).Open();
             stream.Write(content);
+        }
+    }
+
+    /// <summary>A picture of the deck as it may stay: one in pixels as it is, an SVG cleaned; null when it is neither.</summary>
+    protected byte[]? Picture(string name)
+    {
+        var bytes = Deck.Bytes(name);
+        if (IsPicture(bytes))
+        {
+            return bytes;
+        }
+
+        try
+        {
+            return name.EndsWith(".svg", StringComparison.OrdinalIgnoreCase) ? Bytes(SvgCleaner.Clean(new MemoryStream(bytes), limits, isBoard: false)) : null;
+        }
+        catch (MediaException)
+        {
+            // A deck without one of its pictures is better than none.
+            return null;
         }
     }
 
@@ -69,7 +89,7 @@ internal abstract class DeckCleaner(DeckArchive deck)
     }
 
     /// <summary>Whether the bytes are those of a picture without any way to name another file (magic numbers from memory).</summary>
-    protected static bool IsPicture(ReadOnlySpan<byte> start) =>
+    private static bool IsPicture(ReadOnlySpan<byte> start) =>
         start is [0x89, 0x50, 0x4E, 0x47, ..] or [0xFF, 0xD8, 0xFF, ..] or [0x42, 0x4D, ..] or [0x49, 0x49, 0x2A, 0, ..] or [0x4D, 0x4D, 0, 0x2A, ..]
         || start.StartsWith("GIF8"u8) || start.StartsWith("VCLMTF"u8)
         || start is [0xD7, 0xCD, 0xC6, 0x9A, ..] or [1, 0, 9, 0, ..]

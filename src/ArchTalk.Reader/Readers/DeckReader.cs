@@ -47,7 +47,7 @@ internal static class DeckReader
         using var archive = new DeckArchive(file, limits);
         if (PptxCleaner.Knows(archive))
         {
-            new PptxCleaner(archive).Write(clean + Pptx);
+            new PptxCleaner(archive, limits).Write(clean + Pptx);
             return (Pptx, PptxCleaner.HasMacros(archive));
         }
 
@@ -61,7 +61,7 @@ internal static class DeckReader
             throw new MediaException(Protected);
         }
 
-        new OdpCleaner(archive).Write(clean + Odp);
+        new OdpCleaner(archive, limits).Write(clean + Odp);
         return (Odp, OdpCleaner.HasMacros(archive));
     }
 

@@ -3,7 +3,7 @@ using System.Xml.Linq;
 namespace ArchTalk.Reader.Readers;
 
 /// <summary>PPTX (ISO/IEC 29500, its packages in part 2).</summary>
-internal sealed class PptxCleaner(DeckArchive deck) : DeckCleaner(deck)
+internal sealed class PptxCleaner(DeckArchive deck, MediaLimits limits) : DeckCleaner(deck, limits)
 {
     private const string ContentTypes = "[Content_Types].xml";
     private const string Presentation = "application/vnd.openxmlformats-officedocument.presentationml.presentation.main+xml";
@@ -42,8 +42,7 @@ internal sealed class PptxCleaner(DeckArchive deck) : DeckCleaner(deck)
         // Pictures first: what relates to one that isn't there is left out.
         foreach (var name in Deck.Names.Where(n => MayStay(n) && !IsXml(n)).ToArray())
         {
-            var bytes = Deck.Bytes(name);
-            if (IsPicture(bytes))
+            if (Picture(name) is { } bytes)
             {
                 pictures.Add(name);
                 yield return (name, bytes);

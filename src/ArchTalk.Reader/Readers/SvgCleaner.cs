@@ -45,9 +45,10 @@ internal static partial class SvgCleaner
         File.WriteAllText(target, Clean(stream, limits).ToString(SaveOptions.DisableFormatting), new UTF8Encoding(false));
     }
 
-    /// <summary>The picture with nothing in it but what draws, 1600 units wide.</summary>
+    /// <summary>The picture with nothing in it but what draws.</summary>
+    /// <param name="isBoard">Whether it becomes 1600 units wide; else it stays as large as it says.</param>
     /// <exception cref="MediaException">It is broken, hostile, or larger than the limits.</exception>
-    public static XDocument Clean(Stream stream, MediaLimits limits)
+    public static XDocument Clean(Stream stream, MediaLimits limits, bool isBoard = true)
     {
         XElement root;
         try
@@ -72,7 +73,11 @@ internal static partial class SvgCleaner
         var count = 0;
         var clean = Copy(root, limits, ref count)!;
         CheckUses(clean, limits);
-        Size(clean);
+        if (isBoard)
+        {
+            Size(clean);
+        }
+
         return new XDocument(clean);
     }
 
