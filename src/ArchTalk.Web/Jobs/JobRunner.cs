@@ -32,11 +32,23 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     private static readonly TimeSpan Lease = TimeSpan.FromSeconds(30);
     private static readonly TimeSpan Heartbeat = TimeSpan.FromSeconds(1);
     private readonly ConcurrentDictionary<string, DateTimeOffset> served = new(StringComparer.Ordinal);
+    private readonly SemaphoreSlim choosing = new(1);
 
     /// <summary>Runs the next job that waits or whose lease has run out; false when there is none.</summary>
     public async Task<bool> RunNextAsync(CancellationToken stop)
     {
-        var job = await LeaseNextAsync(stop);
+        // The lanes choose one after another, so that each sees what the other has taken.
+        await choosing.WaitAsync(stop);
+        Job? job;
+        try
+        {
+            job = await LeaseNextAsync(stop);
+        }
+        finally
+        {
+            choosing.Release();
+        }
+
         if (job is null)
         {
             return false;
