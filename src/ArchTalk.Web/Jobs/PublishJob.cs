@@ -39,13 +39,13 @@ public sealed class PublishJob(
             await progress.ReportAsync(0, Parts);
             var compiled = await compiler.CompileAsync(lesson.Id, cancel);
             var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
-            await WriteTimelineAsync(draft, compiled, chapters, cancel);
+            var covered = await WriteTimelineAsync(draft, compiled, chapters, cancel);
             await progress.ReportAsync(1, Parts);
             await progress.ReportAsync(2, Parts);
             await voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
             await progress.ReportAsync(3, Parts);
             var details = await sections.DetailsAsync(lesson.Id, cancel);
-            var published = await DescribeAsync(lesson, number, compiled, chapters, details, cancel);
+            var published = await DescribeAsync(lesson, number, compiled, covered, chapters, details, cancel);
             await CopyAttachmentsAsync(lesson.Id, draft, published.References, cancel);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
             LessonFiles.Discard(place);
@@ -70,7 +70,7 @@ public sealed class PublishJob(
     }
 
     // A board with covers is published twice: as it is seen before a cover is lifted, and what lies under them.
-    private async Task WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    private async Task<IReadOnlySet<int>> WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
     {
         var shown = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/").ToArray();
         var covered = new HashSet<int>();
@@ -97,6 +97,7 @@ public sealed class PublishJob(
         await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, shown, chapters, covered), cancel);
         await File.WriteAllTextAsync(
             Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
+        return covered;
     }
 
     private void CopyPictures(Board board, string folder, string place)
@@ -133,15 +134,15 @@ public sealed class PublishJob(
         }
     }
 
-    private static PublishedBoard Describe(Board board, LessonDetails details)
+    private static PublishedBoard Describe(Board board, bool isCovered, LessonDetails details)
     {
         string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
         return board.Pictures.Count == 0 ? new(board.Title, null)
-            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(board.InPixels.Last()) : null);
+            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(isCovered ? board.InPixels.Last() : board.Pictures[^1]) : null);
     }
 
     private async Task<PublishedLesson> DescribeAsync(
-        Lesson lesson, int number, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, LessonDetails details, CancellationToken cancel) => new(
+        Lesson lesson, int number, CompiledLesson compiled, IReadOnlySet<int> covered, IReadOnlyList<TimedChapter> chapters, LessonDetails details, CancellationToken cancel) => new(
         lesson.Title,
         lesson.Teacher!.DisplayName,
         lesson.Unit?.Title,
@@ -153,7 +154,7 @@ public sealed class PublishJob(
         await sections.TermsAsync(lesson.Id, cancel),
         await sections.ReferencesAsync(lesson.Id, cancel),
         await sections.TaskAsync(lesson.Id, cancel),
-        [.. compiled.Boards.Select(b => Describe(b, details))],
+        [.. compiled.Boards.Select((b, i) => Describe(b, covered.Contains(i), details))],
         details);
 
     private async Task WriteDescriptionAsync(
