@@ -30,7 +30,10 @@ export const lesson = () =>
       const audio = this.$refs["voice"] as HTMLAudioElement;
       this.listenTo(audio);
       audio.addEventListener("pause", () => this.remember());
-      this.$refs["source"]!.addEventListener("error", () => (this.fault = "The voice could not be loaded. Check your connection and reload the page; if the lesson was published anew, that opens the new version."));
+      // The first comes when no copy can be opened, the second when one is lost on the way, as when the lesson is published anew.
+      const lost = (): string => (this.fault = "The voice could not be loaded. Check your connection and reload the page; if the lesson was published anew, that opens the new version where you are.");
+      this.$refs["source"]!.addEventListener("error", lost);
+      audio.addEventListener("error", lost);
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
       this.watchScreen();
       await this.loadWith(async () => {
