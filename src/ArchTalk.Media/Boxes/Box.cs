@@ -93,7 +93,7 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         catch (OperationCanceledException e) when (!cancel.IsCancellationRequested)
         {
             throw watch.Reason is { } reason ? new ProgramStoppedException(reason, errors.Text)
-                : new ProgramStoppedException($"Reading it did not finish within {program.Limit.TotalSeconds:0} seconds and was stopped. Divide it, or save it in a simpler form, and add that.", e);
+                : TooSlow(program.Limit.TotalSeconds, e);
         }
         catch (Win32Exception e)
         {
@@ -109,12 +109,17 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         {
             if (into.Length + read > MostSaid)
             {
-                throw new ProgramStoppedException("Reading it gave more than can be kept. Divide it, or save it in a simpler form, and add that.");
+                throw TooMuchSaid();
             }
 
             into.Write(buffer, 0, read);
         }
     });
+
+    internal static ProgramStoppedException TooMuchSaid() => new("Reading it gave more than can be kept. Divide it, or save it in a simpler form, and add that.");
+
+    internal static ProgramStoppedException TooSlow(double seconds, Exception e) =>
+        new($"Reading it did not finish within {seconds:0} seconds and was stopped. Divide it, or save it in a simpler form, and add that.", e);
 
     private static string? Find(string program) => program.Contains('/', StringComparison.Ordinal)
         ? File.Exists(program) ? program : null

@@ -73,7 +73,7 @@ internal sealed class BoxedReader : IAsyncDisposable
         catch (TimeoutException e)
         {
             await stop.CancelAsync();
-            throw new ProgramStoppedException($"Reading it did not finish within {limits.SecondsPerPage} seconds and was stopped. Divide it, or save it in a simpler form, and add that.", e);
+            throw Box.TooSlow(limits.SecondsPerPage, e);
         }
         catch (Exception e) when (e is JsonException or ArgumentException or NotSupportedException)
         {
@@ -118,7 +118,7 @@ internal sealed class BoxedReader : IAsyncDisposable
                 rest = end < 0 ? default : rest[(end + 1)..];
                 if (line.Length > LongestAnswer)
                 {
-                    throw new ProgramStoppedException("Reading it gave more than can be kept. Divide it, or save it in a simpler form, and add that.");
+                    throw Box.TooMuchSaid();
                 }
 
                 if (end >= 0)

@@ -52,7 +52,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public async Task<(IReadOnlyList<PlacedDrawing> Drawings, string Description)> DescribeAsync(Board board, CancellationToken cancel)
     {
         var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
-        return (Draw(items), $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim());
+        return (Draw(items), Words(board, items));
     }
 
     /// <summary>The same as students load it.</summary>
@@ -60,10 +60,9 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     {
         var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
         var (hidden, drawn) = (Covers.Hidden(items), Draw(items));
-        string Words(IReadOnlyList<Item> seen) => $"{board.AlternativeText} {ItemWords.Describe(seen)}".Trim();
         return new(
-            [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(items),
-            [.. drawn.Where(d => hidden.Contains(d.Id))], Words([.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
+            [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(board, items),
+            [.. drawn.Where(d => hidden.Contains(d.Id))], Words(board, [.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
     }
 
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
@@ -95,6 +94,8 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     }
 
     public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i), i is CoverItem))];
+
+    private static string Words(Board board, IReadOnlyList<Item> items) => $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim();
 
     // The picture's files are shared by copying them: either board can be changed or go without the other.
     private Board CopyOf(Board board)

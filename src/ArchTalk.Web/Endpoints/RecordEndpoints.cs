@@ -18,21 +18,12 @@ public static class RecordEndpoints
         api.MapPost("/takes", (Guid lesson, RecordingService recording, CancellationToken cancel) => recording.StartAsync(lesson, cancel));
         api.MapPost("/takes/{take:guid}/reopen", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             recording.ReopenAsync(lesson, take, cancel));
-        api.MapPost("/takes/{take:guid}/finish", async (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
-        {
-            await recording.FinishAsync(lesson, take, cancel);
-            return Results.NoContent();
-        });
-        api.MapDelete("/takes/{take:guid}", async (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
-        {
-            await recording.SetDeletedAsync(lesson, take, deleted: true, cancel);
-            return Results.NoContent();
-        });
-        api.MapPost("/takes/{take:guid}/restore", async (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
-        {
-            await recording.SetDeletedAsync(lesson, take, deleted: false, cancel);
-            return Results.NoContent();
-        });
+        api.MapPost("/takes/{take:guid}/finish", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
+            BoardEndpoints.DoneAsync(recording.FinishAsync(lesson, take, cancel)));
+        api.MapDelete("/takes/{take:guid}", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
+            BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: true, cancel)));
+        api.MapPost("/takes/{take:guid}/restore", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
+            BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: false, cancel)));
 
         // Let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another site can't send the
         // token's header, so no antiforgery token is needed.

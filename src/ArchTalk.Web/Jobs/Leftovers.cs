@@ -29,26 +29,23 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
             {
                 Delete(work);
             }
-
-            await SweepAttachmentsAsync(lesson, cancel);
         }
+
+        await SweepAttachmentsAsync(cancel);
     }
 
     // A reference that was taken away can be brought back by undo, so every state that is kept counts.
-    private async Task SweepAttachmentsAsync(Guid lesson, CancellationToken cancel)
+    private async Task SweepAttachmentsAsync(CancellationToken cancel)
     {
         var old = clock.GetUtcNow() - Young;
-        var attachments = await db.Attachments.Where(a => a.LessonId == lesson && a.CreatedAt < old).ToListAsync(cancel);
-        if (attachments.Count == 0)
+        foreach (var attachments in (await db.Attachments.Where(a => a.CreatedAt < old).ToListAsync(cancel)).GroupBy(a => a.LessonId))
         {
-            return;
-        }
-
-        var states = await db.SectionStates.Where(s => s.LessonId == lesson && s.Kind == SectionKind.References).Select(s => s.Json).ToListAsync(cancel);
-        foreach (var attachment in attachments.Where(a => !states.Any(s => s.Contains(a.Id.ToString("N"), StringComparison.Ordinal))))
-        {
-            File.Delete(files.Attachment(lesson, attachment.Id));
-            db.Attachments.Remove(attachment);
+            var states = await db.SectionStates.Where(s => s.LessonId == attachments.Key && s.Kind == SectionKind.References).Select(s => s.Json).ToListAsync(cancel);
+            foreach (var attachment in attachments.Where(a => !states.Any(s => s.Contains(a.Id.ToString("N"), StringComparison.Ordinal))))
+            {
+                File.Delete(files.Attachment(attachment.LessonId, attachment.Id));
+                db.Attachments.Remove(attachment);
+            }
         }
 
         await db.SaveChangesAsync(cancel);

@@ -91,7 +91,7 @@ public static class TypedContent
     {
         foreach (var rune in text.EnumerateRunes())
         {
-            if (rune != Rune.ReplacementChar && (rune.Value is '\n' or '\t' || !(Rune.IsControl(rune) || rune.Value is 0xFFFE or 0xFFFF)))
+            if (rune != Rune.ReplacementChar && !(rune.IsBmp && IsUnseen((char)rune.Value)))
             {
                 yield return rune.ToString();
             }

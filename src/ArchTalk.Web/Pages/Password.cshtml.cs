@@ -16,15 +16,15 @@ public sealed class PasswordModel(SignInManager<Teacher> signIn, Sessions sessio
     public async Task<IActionResult> OnPostAsync(string? current, string? next, CancellationToken cancel)
     {
         var teachers = signIn.UserManager;
-        var (id, address) = (User.TeacherId(), HttpContext.Connection.RemoteIpAddress?.ToString() ?? "");
+        var id = User.TeacherId();
         if (await teachers.FindByIdAsync(id) is not { } teacher)
         {
             return Redirect("/sign-in");
         }
 
-        if (!limits.Begin(id, address))
+        if (!limits.Begin(id, HttpContext))
         {
-            Fault = "Too many attempts. Wait five minutes and try again.";
+            Fault = SignInLimits.TooMany;
             return Page();
         }
 
@@ -35,7 +35,7 @@ public sealed class PasswordModel(SignInManager<Teacher> signIn, Sessions sessio
             return Page();
         }
 
-        limits.Succeeded(id, address);
+        limits.Succeeded(id, HttpContext);
         await signIn.RefreshSignInAsync(teacher);
         await sessions.EndOthersAsync(id, HttpContext, cancel);
         IsDone = true;

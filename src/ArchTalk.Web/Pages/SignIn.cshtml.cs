@@ -23,17 +23,16 @@ public sealed class SignInModel(SignInManager<Teacher> signIn, SignInLimits limi
     public async Task<IActionResult> OnPostAsync(string? email, string? password, string? returnUrl)
     {
         Email = email ?? "";
-        var address = HttpContext.Connection.RemoteIpAddress?.ToString() ?? "";
-        if (!limits.Begin(Email, address))
+        if (!limits.Begin(Email, HttpContext))
         {
             Response.StatusCode = StatusCodes.Status429TooManyRequests;
-            Fault = "Too many attempts. Wait five minutes and try again.";
+            Fault = SignInLimits.TooMany;
             return Page();
         }
 
         if (await FindAsync(password ?? "") is { } teacher)
         {
-            limits.Succeeded(Email, address);
+            limits.Succeeded(Email, HttpContext);
             await signIn.SignInAsync(teacher, isPersistent: true);
             return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         }

@@ -13,25 +13,30 @@ public sealed class SignInLimits(TimeProvider clock)
     private const int ForAccountAtAddress = 10;
     private const int ForAddress = 60;
     private const int ForAccount = 200;
+    /// <summary>What is said to whoever has tried too often.</summary>
+    public const string TooMany = "Too many attempts. Wait five minutes and try again.";
+
     private const int LongestName = 200;
     private const int MostKept = 20_000;
     private static readonly TimeSpan Window = TimeSpan.FromMinutes(5);
     private readonly ConcurrentDictionary<string, (int Count, DateTimeOffset Since)> attempts = new(StringComparer.Ordinal);
 
     /// <summary>Counts an attempt; false when there were too many already.</summary>
-    public bool Begin(string account, string address) => Counters(account, address).All(c => Count(c.Key, 1) <= c.Most);
+    public bool Begin(string account, HttpContext from) => Counters(account, from).All(c => Count(c.Key, 1) <= c.Most);
 
     /// <summary>Takes back the count of an attempt that succeeded.</summary>
-    public void Succeeded(string account, string address)
+    public void Succeeded(string account, HttpContext from)
     {
-        foreach (var (key, _) in Counters(account, address))
+        foreach (var (key, _) in Counters(account, from))
         {
             Count(key, -1);
         }
     }
 
-    private static (string Key, int Most)[] Counters(string account, string address)
+    private static (string Key, int Most)[] Counters(string account, HttpContext from)
     {
+        var address = from.Connection.RemoteIpAddress?.ToString() ?? "";
+
         // The address first: whoever is over its limit costs nothing more.
         var name = account.Trim().ToUpperInvariant();
         name = name[..Math.Min(name.Length, LongestName)];
