@@ -58,13 +58,55 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         await SaveAsync(0, Cover(10));
         (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = Array.Empty<object>(), version = 0 })).ShouldContain("another window");
-        (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { Label(" ", 0, 0) }, version = 1 })).ShouldContain("no words");
         (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { kind = "robot", id = Guid.NewGuid() } }, version = 1 })).ShouldContain("could not be read");
         (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { id = Guid.NewGuid() } }, version = 1 })).ShouldContain("could not be read");
         (await ida.RefusalAsync(HttpMethod.Put, Items.Replace(board.ToString(), Guid.NewGuid().ToString(), StringComparison.Ordinal), new { content = Array.Empty<object>(), version = 0 }))
             .ShouldContain("not there any more");
         (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Items", new { content = Array.Empty<object>(), version = 0 })).ShouldContain("Open the board");
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(1);
+    }
+
+    // Found in the running application: one wrong value silently held up everything that was put on the board after it.
+    [Fact]
+    public async Task A_wrong_item_is_kept_as_typed_is_told_and_holds_up_no_other()
+    {
+        var clock = new
+        {
+            kind = "figure", id = Guid.NewGuid(), x = 10, y = 10, width = 400, height = 400, figure = new { figure = "clock", hour = 24, minute = 5 },
+            typed = new Dictionary<string, string> { ["figure.minute"] = "soon" },
+        };
+        var view = await SaveAsync(0, clock, Label(" ", 0, 0), Label("hoop", 200, 600));
+        Count(view).ShouldBe(3);
+        view.GetProperty("content")[0].GetProperty("figure").GetProperty("hour").GetInt32().ShouldBe(24);
+        view.GetProperty("content")[0].GetProperty("typed").GetProperty("figure.minute").GetString().ShouldBe("soon");
+        view.GetProperty("notices").EnumerateObject().Select(n => n.Value.GetString()!).ShouldBe(
+            ["“soon” under “Minute” can't be read. Type a whole number such as 7. Until then the figure keeps what it had there.", "A label has no words. Type what the part is called, or remove the label."], ignoreOrder: true);
+        Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(3, "after a reload too");
+
+        // Everybody but the teacher sees what is right.
+        (await ida.Http.GetStringAsync($"/lessons/{lesson}/boards/{board}/items.svg")).ShouldContain("hoop");
+        (await ida.Http.GetStringAsync($"/lessons/{lesson}/publish")).ShouldContain("2 items on your boards can&#x27;t be shown and are left out");
+
+        // Copying takes them along as they are, and a mended one is right again.
+        var other = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Other" })).GetProperty("id").GetGuid();
+        await ida.CallAsync(HttpMethod.Post, $"{Items}/copy", new { ids = new[] { clock.id }, to = new[] { other } });
+        Count(await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{other}/items")).ShouldBe(1);
+        var mended = await SaveAsync(1, new { clock.kind, clock.id, clock.x, clock.y, clock.width, clock.height, figure = new { figure = "clock", hour = 2, minute = 5 }, typed = new Dictionary<string, string> { ["figure.hour"] = "3" } });
+        mended.GetProperty("notices").EnumerateObject().ShouldBeEmpty();
+        mended.GetProperty("content")[0].GetProperty("figure").GetProperty("hour").GetInt32().ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task A_board_is_lengthened_and_shortened_to_what_is_on_it()
+    {
+        var address = $"{Api}/boards/{board}/height";
+        async Task<int> Height(int? height) => (await ida.CallAsync(HttpMethod.Put, address, new { height })).GetProperty("height").GetInt32();
+        (await Height(2000)).ShouldBe(2000);
+        await SaveAsync(0, new { kind = "cover", id = Guid.NewGuid(), x = 10, y = 1100, width = 100, height = 50 });
+        (await Height(null)).ShouldBe(1190, "with a little room below the lowest item");
+        await SaveAsync(1);
+        (await Height(null)).ShouldBe(900, "a slide at least");
+        (await ida.RefusalAsync(HttpMethod.Put, address, new { height = 30_000 })).ShouldContain("can't be longer than 22 slides");
     }
 
     [Fact]

@@ -21,6 +21,15 @@ public sealed record Board(Guid Id, string Title, int Height)
     /// <summary>Writing nearer to the end of an empty board than this, in units, makes it grow.</summary>
     public const int GrowBefore = 160;
 
+    /// <summary>The least free room below the last item of a board that is lengthened or shortened for it, in units.</summary>
+    public const int RoomBelow = 40;
+
+    /// <summary>How high a board is at least: as its picture, or a slide where there is none, and as what is on it.</summary>
+    /// <param name="pictureHeight">In board units; null without a picture.</param>
+    /// <param name="lowest">The lowest edge of an item in board units; null without items.</param>
+    public static int LeastHeight(int? pictureHeight, double? lowest) =>
+        Math.Min(MaxHeight, Math.Max(pictureHeight ?? SlideHeight, lowest is { } edge ? (int)Math.Ceiling(edge) + (edge > (pictureHeight ?? SlideHeight) ? RoomBelow : 0) : 0));
+
     /// <summary>The height in units of a board that shows a picture of the given size in pixels.</summary>
     public static int HeightFor(int pixelWidth, int pixelHeight) =>
         Math.Clamp((int)Math.Round((double)Width * pixelHeight / pixelWidth), 1, MaxHeight);

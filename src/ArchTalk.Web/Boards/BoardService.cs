@@ -89,8 +89,11 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
 
     public static void SetPictures(Board board, IReadOnlyList<PictureFile> copies)
     {
+        // A board that was made longer than its picture stays as long.
+        var isLonger = board.Pictures.LastOrDefault() is { } before && board.Height > Core.Boards.Board.HeightFor(before.Width, before.Height);
+        var height = Core.Boards.Board.HeightFor(copies[^1].Width, copies[^1].Height);
         board.Pictures = [.. copies.Select(c => new PictureCopy(c.Name, c.Width, c.Height))];
-        board.Height = Core.Boards.Board.HeightFor(copies[^1].Width, copies[^1].Height);
+        board.Height = isLonger ? Math.Max(board.Height, height) : height;
     }
 
     /// <summary>The words of a board's picture.</summary>
@@ -120,6 +123,31 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
                 : throw new Refusal("A clip has to end after it starts, and within its length. Nothing was changed.");
         }
     }, cancel);
+
+    /// <summary>Makes a board higher, or as high as what is on it.</summary>
+    /// <param name="height">In board units; null for what is on it.</param>
+    /// <param name="lowest">The lowest edge of its items; null when it has none.</param>
+    /// <exception cref="Refusal">It would be higher than a board can be, or there is ink that may lie lower.</exception>
+    public async Task<int> SetHeightAsync(Guid lesson, Guid id, int? height, double? lowest, CancellationToken cancel)
+    {
+        var board = await GetAsync(lesson, id, cancel);
+        var picture = board.Pictures.LastOrDefault() is { } copy ? Core.Boards.Board.HeightFor(copy.Width, copy.Height) : (int?)null;
+        var wanted = height ?? Core.Boards.Board.LeastHeight(picture, lowest);
+        if (wanted > Core.Boards.Board.MaxHeight || wanted < (picture ?? 1))
+        {
+            throw new Refusal(wanted < (picture ?? 1) ? "A board can't be lower than its picture. Nothing was changed."
+                : $"A board can't be longer than {Core.Boards.Board.MaxHeight / Core.Boards.Board.SlideHeight} slides. Add another board and go on there.");
+        }
+
+        if (wanted < board.Height && await db.Takes.AnyAsync(t => t.LessonId == lesson && t.DeletedAt == null, cancel))
+        {
+            throw new Refusal("The board can't be shortened, because there is a recording of this lesson and its ink may lie lower. Nothing was changed.");
+        }
+
+        board.Height = wanted;
+        await TouchAsync(lesson, cancel);
+        return wanted;
+    }
 
     /// <summary>Puts a board aside; what was drawn on it stays in the takes and comes back with it.</summary>
     public Task DeleteAsync(Guid lesson, Guid board, CancellationToken cancel) =>

@@ -15,11 +15,12 @@ public sealed record LabelView(Guid Id, int Number, string Text, Guid? TermId);
 
 /// <summary>The items of a board as its page edits them.</summary>
 /// <param name="Drawings">In the order of the items.</param>
+/// <param name="Notices">What is wrong with items, or isn't drawn of them, by their identity.</param>
 /// <param name="Labels">By number.</param>
 /// <param name="Alphabetical">The identities of the labels in the order of the alphabet.</param>
 public sealed record ItemsView(
     JsonElement Content, int Version, bool CanUndo, bool CanRedo,
-    IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
+    IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyDictionary<Guid, string> Notices, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
 
 /// <summary>A board as students load it: first without what its covers hide, and what they hide for when one is lifted.</summary>
 /// <param name="Drawings">Of all items, from back to front; empty drawings where a part is hidden.</param>
@@ -65,12 +66,20 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
             [.. drawn.Where(d => hidden.Contains(d.Id))], Words(board, [.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
     }
 
+    /// <summary>Makes a board higher, or as high as what is on it.</summary>
+    /// <exception cref="Refusal">It can't be as high or as low.</exception>
+    public async Task<int> SetHeightAsync(Guid lesson, Guid board, int? height, CancellationToken cancel)
+    {
+        var items = await sections.TypedItemsAsync(lesson, board, cancel);
+        return await boards.SetHeightAsync(lesson, board, height, items.Length == 0 ? null : items.Max(i => i.Y + i.Height), cancel);
+    }
+
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
     /// <exception cref="Refusal">The board has no labels.</exception>
     public async Task<Board> AddUnlabelledAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         var board = await boards.GetAsync(lesson, id, cancel);
-        var items = await sections.ItemsAsync(lesson, id, cancel);
+        var items = await sections.TypedItemsAsync(lesson, id, cancel);
         if (!items.OfType<LabelItem>().Any())
         {
             throw new Refusal("This board has no labels yet. Add labels with their lines, then make the copy.");
@@ -84,16 +93,19 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     /// <summary>Copies items to other boards, at the same places.</summary>
     public async Task CopyAsync(Guid lesson, Guid from, IReadOnlyCollection<Guid> ids, IReadOnlyCollection<Guid> to, CancellationToken cancel)
     {
-        var items = (await sections.ItemsAsync(lesson, from, cancel)).Where(i => ids.Contains(i.Id)).ToArray();
+        var items = (await sections.TypedItemsAsync(lesson, from, cancel)).Where(i => ids.Contains(i.Id)).ToArray();
         foreach (var target in to.Where(t => t != from))
         {
             await boards.GetAsync(lesson, target, cancel);
-            var there = await sections.ItemsAsync(lesson, target, cancel);
+            var there = await sections.TypedItemsAsync(lesson, target, cancel);
             await SaveItemsAsync(new(lesson, SectionKind.Items, target), [.. there, .. items.Select(i => i with { Id = Guid.CreateVersion7() })], cancel);
         }
     }
 
     public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i), i is CoverItem))];
+
+    private static Dictionary<Guid, string> Notices(IEnumerable<Item> items) =>
+        items.Select(i => (i.Id, Notice: ItemRules.Notice(i))).Where(n => n.Notice is not null).ToDictionary(n => n.Id, n => n.Notice!);
 
     private static string Words(Board board, IReadOnlyList<Item> items) => $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim();
 
@@ -130,7 +142,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var labels = LabelSet.Number(items);
         var language = (await sections.DetailsAsync(key.Lesson, cancel)).Language;
         return new(
-            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
+            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items), Notices(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
             [.. LabelSet.Alphabetical(labels, language).Select(l => l.Label.Id)]);
     }
 }

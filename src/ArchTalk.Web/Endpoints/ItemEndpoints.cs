@@ -11,6 +11,10 @@ public static class ItemEndpoints
 {
     public sealed record CopyBody(Guid[] Ids, Guid[] To);
 
+    public sealed record HeightBody(int? Height = null);
+
+    public sealed record HeightView(int Height);
+
     public static void MapItemEndpoints(this IEndpointRouteBuilder routes)
     {
         var api = routes.MapLessonApi().MapGroup("/boards/{board:guid}");
@@ -23,6 +27,8 @@ public static class ItemEndpoints
             items.StepAsync(Key(lesson, board), +1, body.Version, cancel));
         api.MapPost("/items/copy", (Guid lesson, Guid board, CopyBody body, ItemService items, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(items.CopyAsync(lesson, board, body.Ids, body.To, cancel)));
+        api.MapPut("/height", async (Guid lesson, Guid board, HeightBody body, ItemService items, CancellationToken cancel) =>
+            new HeightView(await items.SetHeightAsync(lesson, board, body.Height, cancel)));
         api.MapPost("/unlabelled", async (Guid lesson, Guid board, ItemService items, CancellationToken cancel) =>
             Results.Ok(BoardView.Of(await items.AddUnlabelledAsync(lesson, board, cancel))));
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/items.svg", PictureAsync);

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
@@ -49,11 +50,11 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     public async Task<LessonDetails> DetailsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<LessonDetails>(new(lesson, SectionKind.Details), cancel) ?? LessonDetails.Empty;
 
-    /// <summary>The items of every board that has any, from back to front.</summary>
+    /// <summary>The items of every board that has any, from back to front, as everybody but their teacher sees them: without those that are wrong.</summary>
     public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<Item>>> ItemsAsync(Guid lesson, CancellationToken cancel)
     {
         var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent).ToListAsync(cancel);
-        return states.ToDictionary(s => s.BoardId, s => JsonSerializer.Deserialize<IReadOnlyList<Item>>(s.Json, Json)!);
+        return states.ToDictionary(s => s.BoardId, s => Right(JsonSerializer.Deserialize<Item[]>(s.Json, Json)));
     }
 
     /// <summary>Which state the items of each board are in; boards without items are left out.</summary>
@@ -61,14 +62,26 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent && s.Json != "[]")
             .ToDictionaryAsync(s => s.BoardId, s => s.Id, cancel);
 
-    public async Task<IReadOnlyList<Item>> ItemsAsync(Guid lesson, Guid board, CancellationToken cancel) =>
-        await ReadAsync<Item[]>(new(lesson, SectionKind.Items, board), cancel) ?? [];
+    /// <summary>The items of one board, without those that are wrong.</summary>
+    public async Task<IReadOnlyList<Item>> ItemsAsync(Guid lesson, Guid board, CancellationToken cancel) => Right(await TypedItemsAsync(lesson, board, cancel));
+
+    /// <summary>The items of one board as they were typed.</summary>
+    public async Task<Item[]> TypedItemsAsync(Guid lesson, Guid board, CancellationToken cancel) => await ReadAsync<Item[]>(new(lesson, SectionKind.Items, board), cancel) ?? [];
+
+    /// <summary>How many items of each board are wrong and are left out for students; boards without any are left out.</summary>
+    public async Task<IReadOnlyDictionary<Guid, int>> WrongItemsAsync(Guid lesson, CancellationToken cancel)
+    {
+        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent).ToListAsync(cancel);
+        return states.Select(s => (s.BoardId, Wrong: JsonSerializer.Deserialize<Item[]>(s.Json, Json)!.Count(i => ItemRules.Fault(i) is not null)))
+            .Where(w => w.Wrong > 0).ToDictionary(w => w.BoardId, w => w.Wrong);
+    }
 
     /// <summary>Saves a list after checking it.</summary>
     /// <exception cref="Refusal">Something in it is wrong, or another window saved in between.</exception>
     public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
     {
-        var json = Check(key.Kind, TypedContent.Clean(content));
+        var clean = TypedContent.Clean(content);
+        var json = Check(key.Kind, key.Kind == SectionKind.Items ? await ReadTypedAsync(key.Lesson, clean, cancel) : clean);
         if (key.Kind == SectionKind.References)
         {
             await attachments.CheckAsync(key.Lesson, JsonSerializer.Deserialize<Reference[]>(json, Json)!, cancel);
@@ -151,6 +164,25 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         }
 
         await TouchAsync(lesson, cancel);
+    }
+
+    private static IReadOnlyList<Item> Right(IEnumerable<Item>? items) => [.. (items ?? []).Where(i => ItemRules.Fault(i) is null)];
+
+    // Fields that hold numbers are sent as they were typed.
+    private async Task<JsonElement> ReadTypedAsync(Guid lesson, JsonElement content, CancellationToken cancel)
+    {
+        if (JsonSerializer.SerializeToNode(content) is not JsonArray items)
+        {
+            return content;
+        }
+
+        var language = (await DetailsAsync(lesson, cancel)).Language;
+        foreach (var item in items.OfType<JsonObject>())
+        {
+            TypedFields.Read(item, language);
+        }
+
+        return JsonSerializer.SerializeToElement(items);
     }
 
     private string Check(SectionKind kind, JsonElement content)

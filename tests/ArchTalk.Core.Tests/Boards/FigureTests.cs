@@ -161,8 +161,41 @@ public class FigureTests
     [InlineData("1/2x", 4.0, 2.0)]
     [InlineData("--x + +1", 4.0, 5.0)]
     [InlineData("pow(x, 3) - 2^-x", 2.0, 7.75)]
-    public void A_curve_reads_as_it_is_written_at_school(string text, double x, double value) =>
-        Curve.Parse(text).Curve!.At(x).ShouldBe(value, 1e-12);
+    [InlineData("0,5x²", 4.0, 8.0)]
+    [InlineData("x² + x⁻¹", 2.0, 4.5)]
+    [InlineData("|x - 3| + 2|x|", 1.0, 4.0)]
+    [InlineData("|2(|x| - 3)|", -1.0, 4.0)]
+    [InlineData("3×x ÷ 2 − √(x)", 4.0, 4.0)]
+    [InlineData("٠٫٥x", 4.0, 2.0)]
+    [InlineData("pow(2,5; x)", 2.0, 6.25, "de")]
+    public void A_curve_reads_as_it_is_written_at_school(string text, double x, double value, string? language = null) =>
+        Curve.Parse(text, language is null ? null : CultureInfo.GetCultureInfo(language)).Curve!.At(x).ShouldBe(value, 1e-12);
+
+    [Fact]
+    public void A_point_outside_the_axes_is_told_and_crowded_numbers_leave_some_out()
+    {
+        new Axes { Points = [new(9, 1, "P")] }.Notice()!.ShouldContain("The point P lies outside the axes");
+        new Axes { Points = [new(9.5, 1, "")], Locale = "de" }.Notice()!.ShouldContain("9,5; 1");
+        new Axes { Points = [new(1, 1, "P")] }.Notice().ShouldBeNull();
+        foreach (var to in new[] { 10, 100, 200 })
+        {
+            // As wide as the figures' own letters: 0.6 em for each, and some air between two numbers.
+            var numbers = new NumberLine { From = 0, To = to * 1000, Step = 1000 }.Draw(1200, 130).Shapes.OfType<TextShape>().OrderBy(t => t.X).ToArray();
+            numbers.Zip(numbers.Skip(1)).ShouldAllBe(p => p.Second.X - p.First.X >= 0.6 * p.First.Size * Math.Max(p.First.Text.Length, p.Second.Text.Length), $"to {to}");
+            numbers.Length.ShouldBeGreaterThan(4);
+        }
+    }
+
+    [Fact]
+    public void Numbers_stand_in_the_digits_of_the_language_with_their_sign_before_them()
+    {
+        string[] written = [.. new NumberLine { From = -2, To = 2, Locale = "ar-EG" }.Draw(1000, 120).Shapes.OfType<TextShape>().Select(t => t.Text)];
+        written.ShouldBe(["−٢", "−١", "٠", "١", "٢"]);
+        new PlaceValueChart { Number = "1.234,5", Locale = "de" }.Columns().Select(c => c.Digit).ShouldBe(["1", "2", "3", "4", "5"]);
+        new PlaceValueChart { Number = "1,234.50", Locale = "en" }.Columns().Select(c => c.Digit).ShouldBe(["1", "2", "3", "4", "5", "0"]);
+        new PlaceValueChart { Number = "١٢٫٥", Locale = "ar-EG" }.Columns().Select(c => c.Digit).ShouldBe(["١", "٢", "٥"]);
+        new PlaceValueChart { Number = "1,2,3", Locale = "de" }.Fault()!.ShouldContain("with a comma before its decimals");
+    }
 
     [Fact]
     public void Functions_agree_with_the_reference_library()

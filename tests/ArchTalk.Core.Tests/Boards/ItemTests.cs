@@ -17,7 +17,7 @@ public class ItemTests
     private static LabelItem Label(string text, double x, double y, double tipX, double tipY) =>
         new() { Id = Guid.NewGuid(), Text = text, X = x, Y = y, Width = 100, Height = 60, TipX = tipX, TipY = tipY };
 
-    private static string? Fault(params Item[] items) => ItemRules.Check(items).Fault;
+    private static string? Fault(Item item) => ItemRules.Fault(ItemRules.Check([item]).Value![0]);
 
     // Found in the running application: a formula 40,000 levels deep took 39 s, a table of 60 × 20 × 400 characters 13 s.
     [Fact]
@@ -73,15 +73,15 @@ public class ItemTests
     public void What_cannot_stand_on_a_board_is_named()
     {
         Fault(Label(" ", 0, 0, 1, 1))!.ShouldContain("no words");
-        Fault(new CoverItem { Id = Guid.NewGuid(), X = double.NaN })!.ShouldContain("no place");
+        ItemRules.Check([new CoverItem { Id = Guid.NewGuid(), X = double.NaN }]).Fault!.ShouldContain("no place");
         Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new ClockFace { Hour = 30 } })!.ShouldContain("0 to 23");
         Fault(new FormulaItem { Id = Guid.NewGuid(), Tex = "\\frac{1", Svg = "" })!.ShouldContain("could not be typeset");
         Fault(new TextItem { Id = Guid.NewGuid(), Paragraphs = [[new TextRun(new string('x', 4001))]] })!.ShouldContain("longer than 4000");
         Fault(new TextItem { Id = Guid.NewGuid(), Paragraphs = [[new TextRun("x", Language: "no such")]] })!.ShouldContain("language tag");
         Fault(new TableItem { Id = Guid.NewGuid() })!.ShouldContain("1 to 60 rows");
         var twice = new CoverItem { Id = Guid.NewGuid() };
-        Fault(twice, twice)!.ShouldContain("same identity");
-        Fault([.. Enumerable.Range(0, 301).Select(_ => new CoverItem { Id = Guid.NewGuid() })])!.ShouldContain("at most 300");
+        ItemRules.Check([twice, twice]).Fault!.ShouldContain("same identity");
+        ItemRules.Check([.. Enumerable.Range(0, 301).Select(_ => new CoverItem { Id = Guid.NewGuid() })]).Fault!.ShouldContain("at most 300");
     }
 
     [Fact]
@@ -104,6 +104,28 @@ public class ItemTests
         // scale(1,-1) and translate(500,100) with an em of 50 for 1000 units, the top of the view box at -800.
         outlines[0].Transform.ShouldBe([0.05, 0, 0, -0.05, 25, 35]);
         SvgDrawing.Write(drawing).ToString().ShouldContain("matrix(0.05 0 0 -0.05 25 35)");
+    }
+
+    // Found in the running application: a box was a black bar, lines of arrays, writing and inks were lost.
+    [Fact]
+    public void Boxes_lines_writing_and_inks_of_a_formula_are_drawn()
+    {
+        const string Svg = """
+            <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 -800 1500 1000"><g stroke="currentColor" fill="currentColor" transform="scale(1,-1)">
+            <rect x="30" y="-240" width="1000" height="900" fill="none" stroke-width="67"/><line data-line="v" class="mjx-dashed" x1="1064" y1="-985" x2="1064" y2="1485"/>
+            <line x1="0" y1="0" x2="9" y2="9" stroke-width="67"/><text transform="translate(892,100) scale(1,-1)" font-size="884px">größe</text>
+            <g fill="red" stroke="red"><path d="M10 0L20 30Z"/><g fill="blue" stroke="blue"><path d="M10 0L20 30Z"/></g></g></g></svg>
+            """;
+        var shapes = MathSvg.Draw(Svg, 50, "#1E2A2B").Shapes;
+        MathSvg.Fault(Svg).ShouldBeNull();
+        var box = (PathShape)shapes[0];
+        (box.Fill, box.Stroke, box.StrokeWidth).ShouldBe((null, "#1E2A2B", 67));
+        ((PathShape)shapes[1]).Dash.ShouldBeGreaterThan(0);
+        ((PathShape)shapes[2]).Dash.ShouldBe(0);
+        var text = (TextShape)shapes[3];
+        (text.Text, text.X, text.Y, text.Size).ShouldBe(("größe", 44.6, 35, 44.2));
+        shapes.Skip(4).Cast<PathShape>().Select(p => p.Fill).ShouldBe(["#AD4C00", "#00568A"]);
+        MathSvg.Fault(Svg.Replace("\"blue\"", "\"pink\"", StringComparison.Ordinal))!.ShouldContain("“pink” in the formula is none of our inks. Write one of blue-black, vermilion");
     }
 
     [Theory]

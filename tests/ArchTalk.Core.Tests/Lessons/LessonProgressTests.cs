@@ -46,12 +46,12 @@ public class LessonProgressTests
     [Fact]
     public void The_summary_counts_what_there_is_and_says_what_follows_from_what_is_missing()
     {
-        var lines = PublishSummary.Of("3:07", 1, 0, 2, 1, LessonTask.Empty with { Steps = ["Hang a chain."] });
+        var lines = PublishSummary.Of("3:07", 1, 0, 2, 1, LessonTask.Empty with { Steps = ["Hang a chain."] }, 0);
         lines.Select(l => (l.IsThere, l.Text)).ShouldBe(
         [
             (true, "3:07 of narration on 1 board"), (false, "No chapters: students can't jump to a part"), (true, "2 terms in the vocabulary"),
             (true, "1 reference"), (true, "A task of 1 step"),
         ]);
-        PublishSummary.Of(null, 4, 1, 0, 0, LessonTask.Empty).Select(l => l.IsThere).ShouldBe([false, true, false, false, false]);
+        PublishSummary.Of(null, 4, 1, 0, 0, LessonTask.Empty, 0).Select(l => l.IsThere).ShouldBe([false, true, false, false, false]);
     }
 }

@@ -22,6 +22,7 @@ public sealed record PlacedDrawing(Guid Id, double X, double Y, Drawing Drawing,
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "is")]
 [JsonDerivedType(typeof(PathShape), "path")]
 [JsonDerivedType(typeof(TextShape), "text")]
+[JsonDerivedType(typeof(PictureShape), "picture")]
 public abstract record Shape;
 
 /// <summary>A filled or stroked outline.</summary>
@@ -69,6 +70,12 @@ public sealed record TextShape(
     public const string Middle = "middle";
     public const string End = "end";
 }
+
+/// <summary>A picture that fills the drawing's box.</summary>
+/// <param name="Src">The name of its file among the board's; where drawings are sent, its address.</param>
+/// <param name="Crop">What of it is shown, before it is turned.</param>
+/// <param name="Turn">Quarter turns clockwise.</param>
+public sealed record PictureShape(string Src, double Width, double Height, Items.Crop Crop, int Turn) : Shape;
 
 /// <summary>Path data for common outlines.</summary>
 internal static class Outline

@@ -8,15 +8,17 @@ public static class SvgDrawing
 {
     private static readonly XNamespace Svg = "http://www.w3.org/2000/svg";
 
-    public static XElement Write(Drawing drawing) => new(
+    /// <param name="picture">Gives the address of a picture by the name of its file; null leaves pictures out.</param>
+    public static XElement Write(Drawing drawing, Func<string, string?>? picture = null) => new(
         Svg + "svg",
         new XAttribute("viewBox", $"0 0 {Number(drawing.Width)} {Number(drawing.Height)}"),
         new XAttribute("width", Number(drawing.Width)),
         new XAttribute("height", Number(drawing.Height)),
-        drawing.Shapes.Select(Write));
+        drawing.Shapes.Select(s => Write(s, picture)));
 
-    private static XElement Write(Shape shape) => shape switch
+    private static XElement? Write(Shape shape, Func<string, string?>? picture) => shape switch
     {
+        PictureShape shown => picture?.Invoke(shown.Src) is { } address ? Write(shown, address) : null,
         PathShape path => new XElement(
             Svg + "path",
             new XAttribute("d", path.D),
@@ -38,6 +40,36 @@ public static class SvgDrawing
             text.Text),
         _ => throw new ArgumentOutOfRangeException(nameof(shape)),
     };
+
+    // The whole picture is laid so that what is cut out of it fills the box; turned about the box's middle.
+    private static XElement Write(PictureShape shown, string address)
+    {
+        var isSideways = shown.Turn % 2 == 1;
+        var (width, height) = isSideways ? (shown.Height, shown.Width) : (shown.Width, shown.Height);
+        var (left, top) = ((shown.Width - width) / 2, (shown.Height - height) / 2);
+        var crop = shown.Crop;
+        return new XElement(
+            Svg + "svg",
+            new XAttribute("width", Number(shown.Width)),
+            new XAttribute("height", Number(shown.Height)),
+            new XElement(
+                Svg + "g",
+                new XAttribute("transform", $"rotate({shown.Turn * 90} {Number(shown.Width / 2)} {Number(shown.Height / 2)})"),
+                new XElement(
+                    Svg + "svg",
+                    new XAttribute("x", Number(left)),
+                    new XAttribute("y", Number(top)),
+                    new XAttribute("width", Number(width)),
+                    new XAttribute("height", Number(height)),
+                    new XElement(
+                        Svg + "image",
+                        new XAttribute("href", address),
+                        new XAttribute("x", Number(-crop.X / crop.Width * width)),
+                        new XAttribute("y", Number(-crop.Y / crop.Height * height)),
+                        new XAttribute("width", Number(width / crop.Width)),
+                        new XAttribute("height", Number(height / crop.Height)),
+                        new XAttribute("preserveAspectRatio", "none")))));
+    }
 
     private static string Number(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);
 }

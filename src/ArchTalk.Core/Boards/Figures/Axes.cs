@@ -45,7 +45,11 @@ public sealed record Axes : Figure
         (Points.Count > MostPoints ? $"Axes have at most {MostPoints} points." : null)
         ?? (Points.Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y)) ? "A point needs a number for x and one for y." : null)
         ?? (Points.Select(p => p.Name).Append(XName).Append(YName).Any(n => n.Length > LongestName) ? $"A name on axes has at most {LongestName} characters." : null)
-        ?? Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve).Fault : null);
+        ?? Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve, LanguageTag.Culture(Locale)).Fault : null);
+
+    public override string? Notice() => Points.FirstOrDefault(p => p.X < XFrom || p.X > XTo || p.Y < YFrom || p.Y > YTo) is { } outside
+        ? $"The point {(outside.Name.Length > 0 ? outside.Name : $"{WrittenNumber.Write(outside.X, LanguageTag.Culture(Locale))}; {WrittenNumber.Write(outside.Y, LanguageTag.Culture(Locale))}")} lies outside the axes, so it isn't drawn. Make the axes longer, or change the point."
+        : null;
 
     /// <summary>Where a point lies in the drawing of a box.</summary>
     public (double X, double Y) Place(double x, double y, double width, double height) =>
@@ -65,6 +69,8 @@ public sealed record Axes : Figure
         // An axis stands at zero where zero is in sight, else at the nearest edge.
         var (xAxis, yAxis) = (Math.Clamp(0, YFrom, YTo), Math.Clamp(0, XFrom, XTo));
         var letters = 30.0;
+        var longest = Steps(XFrom, XTo, XStep).Select(x => WrittenNumber.Write(x, culture).Length).DefaultIfEmpty(1).Max();
+        var (xEvery, yEvery) = (RoomEvery(longest, letters, (width - (2 * Margin)) * XStep / (XTo - XFrom)), RoomEvery(1, letters, (height - (2 * Margin)) * YStep / (YTo - YFrom)));
         foreach (var x in Steps(XFrom, XTo, XStep))
         {
             if (ShowsGrid)
@@ -73,9 +79,9 @@ public sealed record Axes : Figure
             }
 
             var (px, py) = At(x, xAxis);
-            if (x != yAxis || xAxis != 0)
+            if ((x != yAxis || xAxis != 0) && IsWritten(x, XStep, xEvery))
             {
-                shapes.Add(new TextShape(Write(x, culture), px, py + 12 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
+                shapes.Add(new TextShape(WrittenNumber.Write(x, culture), px, py + 12 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
             }
         }
 
@@ -87,21 +93,21 @@ public sealed record Axes : Figure
             }
 
             var (px, py) = At(yAxis, y);
-            if (y != xAxis || yAxis != 0)
+            if ((y != xAxis || yAxis != 0) && IsWritten(y, YStep, yEvery))
             {
-                shapes.Add(new TextShape(Write(y, culture), px - 12, py + (0.34 * letters), letters, Palette.Ink, TextShape.End));
+                shapes.Add(new TextShape(WrittenNumber.Write(y, culture), px - 12, py + (0.34 * letters), letters, Palette.Ink, TextShape.End));
             }
         }
 
         Line(XFrom, xAxis, XTo, xAxis, Palette.Ink, 4);
         Line(yAxis, YFrom, yAxis, YTo, Palette.Ink, 4);
         AddArrows(shapes, At(XTo, xAxis), At(yAxis, YTo));
-        if (Curve.Length > 0 && Figures.Curve.Parse(Curve).Curve is { } curve)
+        if (Curve.Length > 0 && Figures.Curve.Parse(Curve, culture).Curve is { } curve)
         {
             shapes.AddRange(CurveRuns(curve, width, height).Select(run => new PathShape(Outline.Run([.. run]), null, Palette.Blue, 5)));
         }
 
-        foreach (var point in Points)
+        foreach (var point in Points.Where(p => p.X >= XFrom && p.X <= XTo && p.Y >= YFrom && p.Y <= YTo))
         {
             var (px, py) = At(point.X, point.Y);
             shapes.Add(PathShape.Circle(px, py, 9, Palette.Vermilion, Palette.Paper, 3));
@@ -198,6 +204,8 @@ public sealed record Axes : Figure
         !(double.IsFinite(from) && double.IsFinite(to) && double.IsFinite(step)) || from >= to ? $"The {axis} axis has to end at a larger number than it begins."
         : step <= 0 || (to - from) / step > MostSteps ? $"The step of the {axis} axis has to be more than 0 and give at most {MostSteps} strokes."
         : null;
+
+    private static bool IsWritten(double value, double step, int every) => Math.Round(value / step) % every == 0;
 
     // Strokes stand at whole multiples of the step, so that zero is always one of them.
     private static IEnumerable<double> Steps(double from, double to, double step)

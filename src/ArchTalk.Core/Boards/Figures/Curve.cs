@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Core.Boards.Figures;
 
@@ -13,7 +14,7 @@ namespace ArchTalk.Core.Boards.Figures;
 /// product = signed { ["*" | "/" | "·"] signed }        (without a sign only before a name, a number or a bracket)
 /// signed  = { "-" | "+" } power
 /// power   = value [ "^" signed ]
-/// value   = number | "x" | "pi" | "e" | function "(" sum { "," sum } ")" | "(" sum ")"
+/// value   = number | "x" | "pi" | "e" | function "(" sum { "," sum } ")" | "(" sum ")" | "|" sum "|"
 /// </code>
 /// </remarks>
 public sealed partial class Curve
@@ -37,14 +38,15 @@ public sealed partial class Curve
     private Curve(Func<double, double> function) => this.function = function;
 
     /// <summary>Reads a function; the fault says what can't be read.</summary>
-    public static (Curve? Curve, string? Fault) Parse(string text)
+    /// <param name="culture">The language whose digits and decimal sign it may be written with; null for none of its own.</param>
+    public static (Curve? Curve, string? Fault) Parse(string text, CultureInfo? culture = null)
     {
         if (text.Length > Longest)
         {
             return (null, $"A curve is written with at most {Longest} characters.");
         }
 
-        var tokens = Token().Matches(text.Replace('−', '-').Replace('·', '*')).Select(m => m.Value).ToArray();
+        var tokens = Token().Matches(Plain(text, culture ?? CultureInfo.InvariantCulture)).Select(m => m.Value).ToArray();
         if (Array.Find(tokens, t => char.IsAsciiLetter(t[0]) && t != "pow" && !Values.ContainsKey(t) && !Functions.ContainsKey(t)) is { } unknown)
         {
             return (null, $"“{unknown}” in the curve isn't known. It can use x, pi, e, and functions such as sin, cos, tan, sqrt, exp, ln and abs.");
@@ -67,8 +69,25 @@ public sealed partial class Curve
     /// <summary>The value at x; NaN or infinite where there is none.</summary>
     public double At(double x) => function(x);
 
+    // Signs that teachers type, as the grammar has them: "0,5x²" is "0.5x^(2)".
+    private static string Plain(string text, CultureInfo culture)
+    {
+        var ascii = Raised().Replace(WrittenNumber.Ascii(text), m => $"^({string.Concat(m.Value.Select(c => "0123456789+-"["⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻".IndexOf(c, StringComparison.Ordinal)]))})")
+            .Replace('·', '*').Replace('×', '*').Replace('÷', '/').Replace("π", "pi", StringComparison.Ordinal).Replace("√", "sqrt", StringComparison.Ordinal);
+
+        // Between two digits a comma is a decimal sign, unless it stands between the two values of pow in a language that writes a point.
+        var dividesValues = ascii.Contains("pow", StringComparison.Ordinal) && WrittenNumber.DecimalSign(culture) == ".";
+        return dividesValues ? ascii : DecimalComma().Replace(ascii, ".");
+    }
+
     [GeneratedRegex(@"[0-9]*\.?[0-9]+|[A-Za-z]+[0-9]*|\S", RegexOptions.None, 1000)]
     private static partial Regex Token();
+
+    [GeneratedRegex("[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻]+", RegexOptions.None, 1000)]
+    private static partial Regex Raised();
+
+    [GeneratedRegex("(?<=[0-9]),(?=[0-9])", RegexOptions.None, 1000)]
+    private static partial Regex DecimalComma();
 
     private sealed class TooDeepException : Exception;
 
@@ -77,6 +96,7 @@ public sealed partial class Curve
     {
         private int next;
         private int depth;
+        private int openBars;
 
         private string Token => next < tokens.Length ? tokens[next] : "";
 
@@ -164,13 +184,26 @@ public sealed partial class Curve
 
             if (token == "(")
             {
-                return Closed(Sum());
+                // A bar within brackets opens again.
+                var outside = openBars;
+                openBars = 0;
+                var inner = Closed(Sum());
+                openBars = outside;
+                return inner;
+            }
+
+            if (token == "|")
+            {
+                openBars++;
+                var inner = Sum();
+                openBars--;
+                return Take() == "|" ? x => Math.Abs(inner(x)) : throw new FormatException();
             }
 
             if (token == "pow" && Take() == "(")
             {
                 var basis = Sum();
-                var exponent = Take() == "," ? Closed(Sum()) : throw new FormatException();
+                var exponent = Take() is "," or ";" ? Closed(Sum()) : throw new FormatException();
                 return x => Math.Pow(basis(x), exponent(x));
             }
 
@@ -183,7 +216,7 @@ public sealed partial class Curve
             return double.TryParse(token, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? _ => number : throw new FormatException();
         }
 
-        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || char.IsAsciiLetterOrDigit(token[0]));
+        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || (token == "|" && openBars == 0) || char.IsAsciiLetterOrDigit(token[0]));
 
         private Func<double, double> Closed(Func<double, double> inner) => Take() == ")" ? inner : throw new FormatException();
 

@@ -30,6 +30,7 @@ public sealed record NumberLine : Figure
         !(double.IsFinite(From) && double.IsFinite(To) && double.IsFinite(Step)) ? "A number line needs numbers for its ends and its step."
         : From >= To ? "A number line has to end at a larger number than it begins."
         : Step <= 0 || (To - From) / Step > MostSteps ? $"The step of a number line has to be more than 0 and give at most {MostSteps} strokes."
+        : NumberEvery < 0 ? "Numbers stand at every first, second or later stroke of a number line; 0 writes none."
         : Marked.Count > MostMarked ? $"A number line has at most {MostMarked} marked values."
         : Marked.Any(m => m < From || m > To) ? "A marked value lies outside the number line."
         : null;
@@ -47,15 +48,17 @@ public sealed record NumberLine : Figure
             new PathShape(Outline.Polygon((width, line), (width - 16, line - 10), (width - 16, line + 10)), Palette.Ink),
         };
         var steps = (int)Math.Floor(((To - From) / Step) + 1e-9);
+        var longest = Enumerable.Range(0, steps + 1).Max(i => WrittenNumber.Write(From + (i * Step), culture).Length);
+        var every = NumberEvery * RoomEvery(longest, letters, (right - left) * Step * NumberEvery / (To - From));
         for (var i = 0; i <= steps; i++)
         {
             var x = Place(From + (i * Step));
-            var isNumbered = NumberEvery > 0 && i % NumberEvery == 0;
+            var isNumbered = NumberEvery > 0 && i % every == 0;
             var half = isNumbered ? 16 : 10;
             shapes.Add(new PathShape(Outline.Line(x, line - half, x, line + half), null, Palette.Ink, 3));
             if (isNumbered)
             {
-                shapes.Add(new TextShape(Write(From + (i * Step), culture), x, line + 20 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
+                shapes.Add(new TextShape(WrittenNumber.Write(From + (i * Step), culture), x, line + 20 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
             }
         }
 
@@ -65,7 +68,7 @@ public sealed record NumberLine : Figure
 
     public override string Describe()
     {
-        var marked = Marked.Count == 0 ? "" : $", with {string.Join(", ", Marked.Select(m => Write(m, CultureInfo.InvariantCulture)))} marked";
-        return $"A number line from {Write(From, CultureInfo.InvariantCulture)} to {Write(To, CultureInfo.InvariantCulture)}{marked}.";
+        var marked = Marked.Count == 0 ? "" : $", with {string.Join(", ", Marked.Select(m => WrittenNumber.Write(m, CultureInfo.InvariantCulture)))} marked";
+        return $"A number line from {WrittenNumber.Write(From, CultureInfo.InvariantCulture)} to {WrittenNumber.Write(To, CultureInfo.InvariantCulture)}{marked}.";
     }
 }

@@ -17,7 +17,7 @@ public sealed record PlaceValueChart : Figure
 {
     private const int MostPlaces = 15;
 
-    /// <summary>Digits with an optional decimal point, as typed: "305 020.7" and "305,020.7" are read alike.</summary>
+    /// <summary>Digits with an optional decimal sign, as typed in the language: "305 020.7" and "305,020.7" are read alike in English.</summary>
     public string Number { get; init; } = "305020";
 
     /// <summary>At least this many places before the decimal sign.</summary>
@@ -30,7 +30,7 @@ public sealed record PlaceValueChart : Figure
     public override string? Fault()
     {
         var (whole, part) = Digits();
-        return whole.Length == 0 || !(whole + part).All(char.IsAsciiDigit) ? "The number of a place-value chart is written in digits, with a point before its decimals."
+        return whole.Length == 0 || !(whole + part).All(char.IsAsciiDigit) ? $"The number of a place-value chart is written in digits, with {(WrittenNumber.DecimalSign(LanguageTag.Culture(Locale)) == "," ? "a comma" : "a point")} before its decimals."
             : whole.Length + part.Length > MostPlaces || Places > MostPlaces ? $"A place-value chart has at most {MostPlaces} places."
             : null;
     }
@@ -43,14 +43,14 @@ public sealed record PlaceValueChart : Figure
         var columns = new List<PlaceColumn>();
         for (var power = Math.Max(whole.Length, Places) - 1; power >= 0; power--)
         {
-            var digit = power < whole.Length ? whole[whole.Length - 1 - power].ToString() : "";
-            columns.Add(new PlaceColumn(power, BigInteger.Pow(10, power).ToString("N0", culture), ShowsDigits ? digit : "", GroupOf(power, culture)));
+            var digit = power < whole.Length ? WrittenNumber.Native(whole[whole.Length - 1 - power].ToString(), culture) : "";
+            columns.Add(new PlaceColumn(power, WrittenNumber.Write((decimal)BigInteger.Pow(10, power), culture), ShowsDigits ? digit : "", GroupOf(power, culture)));
         }
 
         for (var i = 0; i < part.Length; i++)
         {
-            var heading = Write(Math.Pow(10, -(i + 1)), culture);
-            columns.Add(new PlaceColumn(-(i + 1), heading, ShowsDigits ? part[i].ToString() : "", -1));
+            var heading = WrittenNumber.Write(Math.Pow(10, -(i + 1)), culture);
+            columns.Add(new PlaceColumn(-(i + 1), heading, ShowsDigits ? WrittenNumber.Native(part[i].ToString(), culture) : "", -1));
         }
 
         return columns;
@@ -103,7 +103,7 @@ public sealed record PlaceValueChart : Figure
 
     private (string Whole, string Part) Digits()
     {
-        var plain = Number.Replace(" ", "", StringComparison.Ordinal).Replace(",", "", StringComparison.Ordinal);
+        var plain = WrittenNumber.Plain(Number, LanguageTag.Culture(Locale)) ?? "";
         var point = plain.IndexOf('.', StringComparison.Ordinal);
         return point < 0 ? (plain, "") : (plain[..point], plain[(point + 1)..]);
     }

@@ -12,6 +12,7 @@ namespace ArchTalk.Core.Boards.Items;
 [JsonDerivedType(typeof(CoverItem), "cover")]
 [JsonDerivedType(typeof(BlankItem), "blank")]
 [JsonDerivedType(typeof(FigureItem), "figure")]
+[JsonDerivedType(typeof(PictureItem), "picture")]
 public abstract record Item
 {
     public required Guid Id { get; init; }
@@ -30,6 +31,10 @@ public abstract record Item
 
     /// <summary>Whether it is held in its place.</summary>
     public bool IsLocked { get; init; }
+
+    /// <summary>What was typed into fields and could not be read as what they hold, by the field's path; see <see cref="TypedFields"/>.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyDictionary<string, string>? Typed { get; init; }
 }
 
 /// <summary>Letters that look alike and stand together.</summary>
@@ -77,6 +82,9 @@ public sealed record FormulaItem : Item
     public string Svg { get; init; } = "";
 
     public string Color { get; init; } = "";
+
+    /// <summary>What the typesetter said when it could not set the formula as it is typed now; empty when it could.</summary>
+    public string Problem { get; init; } = "";
 
     /// <summary>Name of one of <see cref="TextSizes.All"/>: the size of the letters.</summary>
     public string Size { get; init; } = TextSizes.Reading;
@@ -137,4 +145,29 @@ public sealed record BlankItem : Item
 public sealed record FigureItem : Item
 {
     public required Figure Figure { get; init; }
+}
+
+/// <summary>A picture on a board; its file lies with the board's.</summary>
+public sealed record PictureItem : Item
+{
+    /// <summary>The name of its copy among the board's files: <see cref="PictureFiles"/> says what it may be.</summary>
+    public string File { get; init; } = "";
+
+    /// <summary>Width by height of the whole picture, before it is turned.</summary>
+    public double Shape { get; init; } = 1;
+
+    /// <summary>What of it is shown, as shares of its width and height from its top left corner.</summary>
+    public Crop Crop { get; init; } = Crop.Whole;
+
+    /// <summary>Quarter turns clockwise, 0 to 3.</summary>
+    public int Turn { get; init; }
+
+    /// <summary>What there is to see, for those who hear it.</summary>
+    public string AlternativeText { get; init; } = "";
+}
+
+/// <summary>A part of a picture, as shares of its width and height.</summary>
+public readonly record struct Crop(double X, double Y, double Width, double Height)
+{
+    public static readonly Crop Whole = new(0, 0, 1, 1);
 }

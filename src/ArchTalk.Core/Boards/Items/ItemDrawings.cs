@@ -10,7 +10,10 @@ public sealed class ItemDrawings(ITextMeasure measure)
     private readonly TextSetter setter = new(measure);
 
     /// <summary>The drawing of an item; its size is what the item takes, which for writing, tables and labels follows from their content.</summary>
-    public Drawing Draw(Item item) => item switch
+    /// <remarks>Instead of what is wrong and can't be drawn there is a mark in its place.</remarks>
+    public Drawing Draw(Item item) => ItemRules.Fault(item) is null ? DrawRight(item) : Wrong(item);
+
+    private Drawing DrawRight(Item item) => item switch
     {
         TextItem text => setter.Set(text),
         FormulaItem formula => MathSvg.Draw(formula.Svg, TextSizes.Units(formula.Size), TextSetter.Color(formula.Color)),
@@ -19,6 +22,7 @@ public sealed class ItemDrawings(ITextMeasure measure)
         CoverItem cover => Cover(cover),
         BlankItem blank => Blank(blank),
         FigureItem figure => figure.Figure.Draw(figure.Width, figure.Height),
+        PictureItem picture => new Drawing(picture.Width, picture.Height, [new PictureShape(picture.File, picture.Width, picture.Height, picture.Crop, picture.Turn)]),
         _ => throw new ArgumentOutOfRangeException(nameof(item)),
     };
 
@@ -71,19 +75,26 @@ public sealed class ItemDrawings(ITextMeasure measure)
         return new Drawing(table.Width, y, shapes);
     }
 
-    // Each column as wide as its longest line needs, all stretched or squeezed alike to the table's width.
+    // Each column as wide as its longest line needs, all stretched alike to the table's width; where there is less room, lines are broken
+    // before words are.
     private double[] ColumnWidths(TableItem table, int columns, double size, double padding)
     {
-        var natural = new double[columns];
+        var (natural, least) = (new double[columns], new double[columns]);
         for (var c = 0; c < columns; c++)
         {
-            natural[c] = (2 * padding) + table.Rows.Where(r => c < r.Count)
-                .Max(r => Math.Max(2 * size, setter.Width(r[c].IsBlank ? r[c].Text + "nn" : r[c].Text, size, isBold: true)));
+            string[] cells = [.. table.Rows.Where(r => c < r.Count).Select(r => r[c].IsBlank ? r[c].Text + "nn" : r[c].Text)];
+            double Widest(IEnumerable<string> texts) => (2 * padding) + texts.Max(t => Math.Max(2 * size, setter.Width(t, size, isBold: true)));
+            natural[c] = Widest(cells);
+            least[c] = Widest(cells.SelectMany(t => t.Split(' ')));
         }
 
-        var stretch = table.Width / Math.Max(1, natural.Sum());
-        return [.. natural.Select(w => w * stretch)];
+        var (spare, words) = (table.Width - least.Sum(), natural.Sum() - least.Sum());
+        return natural.Sum() <= table.Width || words <= 0 ? Stretched(natural, table.Width)
+            : spare >= 0 ? [.. least.Select((w, c) => w + (spare * (natural[c] - w) / words))]
+            : Stretched(least, table.Width);
     }
+
+    private static double[] Stretched(double[] widths, double room) => [.. widths.Select(w => w * room / Math.Max(1, widths.Sum()))];
 
     private Drawing Label(LabelItem label)
     {
@@ -133,6 +144,26 @@ public sealed class ItemDrawings(ITextMeasure measure)
         }
 
         return new Drawing(cover.Width, cover.Height, shapes);
+    }
+
+    private Drawing Wrong(Item item)
+    {
+        var size = TextSizes.Units(TextSizes.Small);
+        var (width, height) = (Math.Max(item.Width, 2 * size), Math.Max(item.Height, 1.5 * size));
+        var room = width - (2 * size);
+        var text = ItemWords.Typed(item);
+        var shapes = new List<Shape>
+        {
+            PathShape.Rectangle(0, 0, width, height, Palette.Paper) with { Stroke = Palette.Vermilion, StrokeWidth = Line, Dash = 12 },
+            new TextShape("!", 0.5 * size, (height / 2) + (0.34 * size), size, Palette.Vermilion, TextShape.Middle, IsBold: true),
+        };
+        if (text.Length > 0 && room > size)
+        {
+            var fits = Math.Min(text.Length, (int)(room / (0.55 * size)));
+            shapes.Add(new TextShape(fits < text.Length ? string.Concat(text.AsSpan(0, fits), "…") : text, size, (height / 2) + (0.34 * size), size, Palette.Ink));
+        }
+
+        return new Drawing(width, height, shapes);
     }
 
     private static Drawing Blank(BlankItem blank) => new(blank.Width, blank.Height,

@@ -6,7 +6,7 @@ using ArchTalk.Core.Lessons;
 
 namespace ArchTalk.Core.Boards.Items;
 
-/// <summary>What may stand on a board. Gives the items back put in order, or the first thing that is wrong.</summary>
+/// <summary>What may stand on a board: all items put in order, and what is wrong with each.</summary>
 public static class ItemRules
 {
     public const int MostItems = 300;
@@ -17,6 +17,10 @@ public static class ItemRules
     /// <summary>Most characters of a whole table: more can't be read on one board.</summary>
     public const int LongestTable = 12_000;
 
+    private const int LongestCell = 400;
+    private const int LongestLabel = 120;
+    private const int LongestCover = 40;
+    private const int LongestRuby = 60;
     private const int DeepestFormula = 60;
     private const double Smallest = 8;
     private const int MostRows = 60;
@@ -35,6 +39,7 @@ public static class ItemRules
         "display", "mathvariant", "stretchy", "fence", "separator", "accent", "accentunder", "displaystyle", "scriptlevel", "columnalign", "notation", "linethickness",
     };
 
+    /// <summary>Gives the items back put in order, or why they can't be kept at all.</summary>
     public static Checked<IReadOnlyList<Item>> Check(IReadOnlyList<Item> items)
     {
         if (items.Count > MostItems)
@@ -47,28 +52,37 @@ public static class ItemRules
             return "Two items on this board have the same identity, so nothing was saved. Reload the page.";
         }
 
-        var tidy = new List<Item>();
-        foreach (var item in items)
-        {
-            var (checkedItem, fault) = Check(item);
-            if (fault is not null)
-            {
-                return fault;
-            }
-
-            tidy.Add(checkedItem!);
-        }
-
-        return new Checked<IReadOnlyList<Item>>(tidy, null);
+        return items.Any(i => !HasPlace(i))
+            ? "Something on this board has no place, so nothing was saved. Reload the page."
+            : new Checked<IReadOnlyList<Item>>([.. items.Select(Tidy)], null);
     }
 
-    private static (Item? Item, string? Fault) Check(Item item)
+    /// <summary>
+    /// What is wrong with one item, said so that a teacher can mend it; null when it is right. A wrong item is kept as it was typed and
+    /// holds up no other; until it is mended only its teacher sees it.
+    /// </summary>
+    public static string? Fault(Item item) => item switch
     {
-        if (!new[] { item.X, item.Y, item.Width, item.Height }.All(n => double.IsFinite(n) && Math.Abs(n) <= 4 * Board.MaxHeight))
-        {
-            return (null, "Something on this board has no place, so nothing was saved. Reload the page.");
-        }
+        TextItem text => Text(text),
+        FormulaItem formula => Formula(formula),
+        TableItem table => Table(table),
+        LabelItem label => Label(label),
+        CoverItem cover => TooLong("The writing on a cover", cover.Text.Length, LongestCover),
+        FigureItem figure => figure.Figure.Fault(),
+        PictureItem picture => PictureFiles.IsName(picture.File) ? null : "The picture isn't there any more. Bring it in again.",
+        _ => null,
+    };
 
+    /// <summary>What the teacher should know of an item: what is wrong with it, what was typed and can't be read, or what isn't drawn.</summary>
+    public static string? Notice(Item item) => TypedFields.Fault(item) ?? Fault(item) ?? (item as FigureItem)?.Figure.Notice();
+
+    private static bool HasPlace(Item item) =>
+        new[] { item.X, item.Y, item.Width, item.Height }.All(n => double.IsFinite(n) && Math.Abs(n) <= 4 * Board.MaxHeight)
+        && (item is not LabelItem label || (double.IsFinite(label.TipX) && double.IsFinite(label.TipY)))
+        && (item is not PictureItem picture || new[] { picture.Shape, picture.Crop.X, picture.Crop.Y, picture.Crop.Width, picture.Crop.Height }.All(double.IsFinite));
+
+    private static Item Tidy(Item item)
+    {
         item = item with
         {
             X = Math.Round(item.X, 1),
@@ -78,71 +92,62 @@ public static class ItemRules
         };
         return item switch
         {
-            TextItem text => Text(text),
-            FormulaItem formula => Formula(formula),
-            TableItem table => Table(table),
-            LabelItem label => Label(label),
-            CoverItem cover => (cover with { Text = Tidy(cover.Text, 40) }, null),
-            BlankItem blank => (blank with { Answers = Answers(blank.Answers) }, null),
-            FigureItem figure => (figure, figure.Figure.Fault()),
-            _ => (null, "Something on this board is of an unknown kind, so nothing was saved. Reload the page."),
+            TextItem text => text with { Size = Size(text.Size), Paragraphs = [.. text.Paragraphs.Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)])] },
+            FormulaItem formula => formula with { Size = Size(formula.Size), Color = Known(InkStyle.Pen, formula.Color), MathMl = Harmless(formula.MathMl), Problem = Shortened(formula.Problem, 300) },
+            TableItem table => table with { Size = Size(table.Size), Rows = Even(table.Rows) },
+            LabelItem label => label with { Text = label.Text.Trim(), TipX = Math.Round(label.TipX, 1), TipY = Math.Round(label.TipY, 1), Language = label.Language.Trim() },
+            CoverItem cover => cover with { Text = cover.Text.Trim() },
+            BlankItem blank => blank with { Answers = Answers(blank.Answers) },
+            PictureItem picture => PictureFiles.Tidy(picture),
+            _ => item,
         };
-    }
-
-    private static (Item?, string?) Text(TextItem text)
-    {
-        var length = text.Paragraphs.Sum(p => p.Sum(r => (r.Text ?? "").Length));
-        if (length > LongestText)
-        {
-            return (null, $"A text on this board is longer than {LongestText} characters. Divide it.");
-        }
-
-        var paragraphs = text.Paragraphs.Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)]).ToArray();
-        if (paragraphs.SelectMany(p => p).FirstOrDefault(r => !LanguageTag.IsKnown(r.Language)) is { } run)
-        {
-            return (null, LanguageTag.Fault(run.Language));
-        }
-
-        return (text with { Size = Size(text.Size), Paragraphs = paragraphs }, null);
 
         static TextRun Run(TextRun run) => run with
         {
             Text = new string([.. run.Text.Select(c => char.IsControl(c) ? ' ' : c)]),
             Color = Known(InkStyle.Pen, run.Color),
             Highlight = Known(InkStyle.Highlighter, run.Highlight),
-            Ruby = Tidy(run.Ruby, 60),
+            Ruby = (run.Ruby ?? "").Trim(),
             Language = (run.Language ?? "").Trim(),
         };
     }
 
-    private static (Item?, string?) Formula(FormulaItem formula) =>
-        formula.Tex.Length > LongestText ? (null, $"A formula is longer than {LongestText} characters. Divide it.")
-        : MathSvg.Fault(formula.Svg) is { } fault ? (null, fault)
-        : (formula with { Size = Size(formula.Size), Color = Known(InkStyle.Pen, formula.Color), MathMl = Harmless(formula.MathMl) }, null);
+    // Every row with as many cells as the longest.
+    private static IReadOnlyList<TableCell>[] Even(IReadOnlyList<IReadOnlyList<TableCell>> rows)
+    {
+        var columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
+        return [.. rows.Select(r => (IReadOnlyList<TableCell>)[.. Enumerable.Range(0, columns)
+            .Select(c => c < r.Count ? new TableCell((r[c].Text ?? "").Trim(), r[c].IsBlank, Answers(r[c].Answers)) : new TableCell("", IsBlank: false, []))])];
+    }
 
-    private static (Item?, string?) Table(TableItem table)
+    private static string? Text(TextItem text) =>
+        TooLong("A text on this board", text.Paragraphs.Sum(p => p.Sum(r => r.Text.Length)), LongestText)
+        ?? text.Paragraphs.SelectMany(p => p).Select(r => LanguageTag.IsKnown(r.Language) ? TooLong("A reading above letters", r.Ruby.Length, LongestRuby) : LanguageTag.Fault(r.Language))
+            .FirstOrDefault(f => f is not null);
+
+    private static string? Formula(FormulaItem formula) =>
+        formula.Problem.Length > 0 ? $"The formula can't be typeset: {formula.Problem}"
+        : formula.Tex.Trim().Length == 0 ? "There is nothing in the formula yet. Type it, or remove it."
+        : TooLong("A formula", formula.Tex.Length, LongestText) ?? MathSvg.Fault(formula.Svg);
+
+    private static string? Table(TableItem table)
     {
         if (table.Rows.Count is 0 or > MostRows || table.Rows.Any(r => r.Count is 0 or > MostColumns))
         {
-            return (null, $"A table has from 1 to {MostRows} rows and from 1 to {MostColumns} columns.");
+            return $"A table has from 1 to {MostRows} rows and from 1 to {MostColumns} columns. Divide it.";
         }
 
-        var columns = table.Rows.Max(r => r.Count);
-        IReadOnlyList<TableCell>[] rows = [.. table.Rows.Select(r => (IReadOnlyList<TableCell>)[.. Enumerable.Range(0, columns)
-            .Select(c => c < r.Count ? new TableCell(Tidy(r[c].Text, 400), r[c].IsBlank, Answers(r[c].Answers)) : new TableCell("", IsBlank: false, []))])];
-        return rows.Sum(r => r.Sum(c => c.Text.Length)) is var length && length > LongestTable
-            ? (null, $"A table on this board holds {length} characters; at most {LongestTable} can be read on one board. Divide it.")
-            : (table with { Size = Size(table.Size), Rows = rows }, null);
+        var length = table.Rows.Sum(r => r.Sum(c => c.Text.Length));
+        return length > LongestTable ? $"A table on this board holds {length} characters; at most {LongestTable} can be read on one board. Divide it."
+            : table.Rows.SelectMany(r => r).Select(c => TooLong("A cell of a table", c.Text.Length, LongestCell)).FirstOrDefault(f => f is not null);
     }
 
-    private static (Item?, string?) Label(LabelItem label)
-    {
-        var text = Tidy(label.Text, 120);
-        return text.Length == 0 ? (null, "A label has no words. Type what the part is called, or remove the label.")
-            : !LanguageTag.IsKnown(label.Language) ? (null, LanguageTag.Fault(label.Language))
-            : !double.IsFinite(label.TipX) || !double.IsFinite(label.TipY) ? (null, "The line of a label leads nowhere. Draw it again.")
-            : (label with { Text = text, TipX = Math.Round(label.TipX, 1), TipY = Math.Round(label.TipY, 1), Language = label.Language.Trim() }, null);
-    }
+    private static string? Label(LabelItem label) =>
+        label.Text.Length == 0 ? "A label has no words. Type what the part is called, or remove the label."
+        : !LanguageTag.IsKnown(label.Language) ? LanguageTag.Fault(label.Language)
+        : TooLong("A label", label.Text.Length, LongestLabel);
+
+    private static string? TooLong(string what, int length, int longest) => length > longest ? $"{what} is longer than {longest} characters. Shorten or divide it." : null;
 
     // What isn't presentation is left out with all that is in it.
     private static string Harmless(string markup)
@@ -163,13 +168,13 @@ public static class ItemRules
     }
 
     private static string[] Answers(IReadOnlyList<string>? answers) =>
-        [.. (answers ?? []).Select(a => Tidy(a, 200)).Where(a => a.Length > 0).Distinct(StringComparer.Ordinal).Take(20)];
+        [.. (answers ?? []).Select(a => Shortened(a, 200)).Where(a => a.Length > 0).Distinct(StringComparer.Ordinal).Take(20)];
 
     private static string Size(string size) => TextSizes.All.Contains(size, StringComparer.Ordinal) ? size : TextSizes.Reading;
 
     private static string Known(string tool, string? ink) => InkStyle.All.Any(s => s.Tool == tool && s.Ink == ink) ? ink! : "";
 
-    private static string Tidy(string? text, int longest)
+    private static string Shortened(string? text, int longest)
     {
         var tidy = (text ?? "").Trim();
         return tidy[..Math.Min(tidy.Length, longest)];

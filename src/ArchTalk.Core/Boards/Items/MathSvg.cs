@@ -4,20 +4,28 @@ using System.Xml;
 using System.Xml.Linq;
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Formats;
+using ArchTalk.Core.Ink;
 
 namespace ArchTalk.Core.Boards.Items;
 
 /// <summary>
-/// Reads the SVG of a typeset formula. Nothing of the markup itself is kept: only outlines, rectangles and transforms pass, as
-/// numbers, so what is stored can do nothing but be drawn.
+/// Reads the SVG of a typeset formula. Nothing of the markup itself is kept: only outlines, rectangles, lines, writing, the names of our
+/// inks and transforms pass, as numbers and names, so what is stored can do nothing but be drawn.
 /// </summary>
 public static partial class MathSvg
 {
     /// <summary>The typesetter's unit: a thousandth of an em.</summary>
     private const double UnitsPerEm = 1000;
 
+    /// <summary>How thick the lines of an array are, in thousandths of an em (the typesetter's own style).</summary>
+    private const double ArrayLine = 60;
+
+    // Ink names that everybody tries first.
+    private static readonly Dictionary<string, string> Known = new(StringComparer.OrdinalIgnoreCase) { ["red"] = "vermilion", ["orange"] = "vermilion", ["black"] = "blue-black" };
+
     private const int DeepestGroup = 60;
     private const int MostShapes = 5000;
+    private const int LongestText = 1000;
 
     /// <summary>The formula's outlines with an em of the given size.</summary>
     /// <param name="svg">As typeset, with a viewBox in thousandths of an em.</param>
@@ -46,8 +54,17 @@ public static partial class MathSvg
     }
 
     /// <summary>What is wrong with the markup, or null.</summary>
-    public static string? Fault(string svg) => Draw(svg, UnitsPerEm, "#000000").Shapes.Count > 0 ? null
+    public static string? Fault(string svg) => Draw(svg, UnitsPerEm, "#000000").Shapes.Count > 0 ? UnknownInk(svg)
         : "The formula could not be typeset. Look for a bracket that isn't closed or a command that is misspelled.";
+
+    private static string? UnknownInk(string svg) =>
+        Parse(svg)?.DescendantsAndSelf().SelectMany(e => e.Attributes("fill").Concat(e.Attributes("stroke"))).Select(a => a.Value)
+            .FirstOrDefault(v => v is not ("none" or "currentColor") && Ink(v) is null) is { } unknown
+            ? $"“{unknown}” in the formula is none of our inks. Write one of {string.Join(", ", InkStyle.All.Where(s => s is { Tool: InkStyle.Pen, Width: "medium" }).Select(s => s.Ink))}."
+            : null;
+
+    private static string? Ink(string name) =>
+        InkStyle.All.FirstOrDefault(s => s is { Tool: InkStyle.Pen, Width: "medium" } && s.Ink == Known.GetValueOrDefault(name, name))?.Color;
 
     private static XElement? Parse(string svg)
     {
@@ -77,23 +94,41 @@ public static partial class MathSvg
         foreach (var child in element.Elements())
         {
             var own = matrix.Times(Transform((string?)child.Attribute("transform") ?? ""));
+            var ink = Ink((string?)child.Attribute("fill") ?? "") ?? Ink((string?)child.Attribute("stroke") ?? "") ?? color;
             switch (child.Name.LocalName)
             {
                 case "g":
-                    Collect(child, own, color, shapes, depth + 1);
+                    Collect(child, own, ink, shapes, depth + 1);
                     break;
                 case "svg" when ViewBox(child) is { } box:
                     var numbers = Inner(child);
                     var inner = own.Times(new Matrix(numbers.Width / box.Width, 0, 0, numbers.Height / box.Height,
                         numbers.X - (box.X * numbers.Width / box.Width), numbers.Y - (box.Y * numbers.Height / box.Height)));
-                    Collect(child, inner, color, shapes, depth + 1);
+                    Collect(child, inner, ink, shapes, depth + 1);
                     break;
                 case "path" when (string?)child.Attribute("d") is { Length: > 0 } data && PathData().IsMatch(data):
-                    shapes.Add(new PathShape(data, color, Transform: own.ToNumbers()));
+                    shapes.Add(new PathShape(data, ink, Transform: own.ToNumbers()));
                     break;
                 case "rect":
                     var (x, y, width, height) = (Number(child, "x"), Number(child, "y"), Number(child, "width"), Number(child, "height"));
-                    shapes.Add(new PathShape(Outline.Rectangle(x, y, width, height), color, Transform: own.ToNumbers()));
+                    shapes.Add((string?)child.Attribute("fill") == "none"
+                        ? new PathShape(Outline.Rectangle(x, y, width, height), null, ink, Number(child, "stroke-width"), Transform: own.ToNumbers())
+                        : new PathShape(Outline.Rectangle(x, y, width, height), ink, Transform: own.ToNumbers()));
+                    break;
+                case "line":
+                    var line = Outline.Line(Number(child, "x1"), Number(child, "y1"), Number(child, "x2"), Number(child, "y2"));
+                    var isDashed = ((string?)child.Attribute("class"))?.Contains("dash", StringComparison.Ordinal) == true;
+                    shapes.Add(new PathShape(line, null, ink, Number(child, "stroke-width") is > 0 and var thick ? thick : ArrayLine, isDashed ? 140 : 0, own.ToNumbers()));
+                    break;
+                case "ellipse":
+                    var (cx, cy, rx, ry) = (Number(child, "cx"), Number(child, "cy"), Number(child, "rx"), Number(child, "ry"));
+                    shapes.Add(new PathShape(FormattableString.Invariant($"M{cx - rx:0.##} {cy:0.##}a{rx:0.##} {ry:0.##} 0 1 0 {2 * rx:0.##} 0a{rx:0.##} {ry:0.##} 0 1 0 {-2 * rx:0.##} 0Z"), null, ink, Number(child, "stroke-width"), Transform: own.ToNumbers()));
+                    break;
+                case "text" when child.Value.Length is > 0 and <= LongestText:
+                    // Writing stands upright: the typesetter turns the sheet over, and the writing back.
+                    var isBold = (string?)child.Attribute("font-weight") == "bold" || ((string?)child.Attribute("style"))?.Contains("bold", StringComparison.Ordinal) == true;
+                    var size = double.TryParse(((string?)child.Attribute("font-size"))?.Replace("px", "", StringComparison.Ordinal), NumberStyles.Float, CultureInfo.InvariantCulture, out var em) ? em : UnitsPerEm;
+                    shapes.Add(new TextShape(child.Value, Math.Round(own.E, 2), Math.Round(own.F, 2), Math.Round(size * Math.Abs(own.A), 2), ink, IsBold: isBold, IsRightToLeft: TextSetter.Direction(child.Value) ?? false));
                     break;
                 default:
                     break;

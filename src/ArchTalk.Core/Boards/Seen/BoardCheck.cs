@@ -12,17 +12,20 @@ public enum FindingKind
     SmallWriting = 0,
     PaleWriting = 1,
     PaleInk = 2,
+
+    /// <summary>An item that reaches over the board's edge.</summary>
+    Beyond = 3,
 }
 
 /// <summary>Something students may not be able to see, and where.</summary>
 /// <param name="Subject">The word, the item's writing or the ink.</param>
-/// <param name="Value">Minutes of arc for small writing, the contrast ratio otherwise.</param>
+/// <param name="Value">Minutes of arc for small writing, the share that is on the board for what reaches over its edge, the contrast ratio otherwise.</param>
 /// <param name="Needed">What the standard asks for.</param>
 /// <param name="X">Of its place, in board units; so are the next three.</param>
 public sealed record Finding(FindingKind Kind, string Subject, double Value, double Needed, double X, double Y, double Width, double Height)
 {
     /// <summary>The finding in words.</summary>
-    public string Text => string.Create(CultureInfo.InvariantCulture, $"{Name}: {Measure} of {Unit(Needed)} needed");
+    public string Text => Kind == FindingKind.Beyond ? string.Create(CultureInfo.InvariantCulture, $"{Subject}: {Math.Floor(Value * 100):0} % of it is on the board") : string.Create(CultureInfo.InvariantCulture, $"{Name}: {Measure} of {Unit(Needed)} needed");
 
     /// <summary>How far it falls short: 1 would just do.</summary>
     [JsonIgnore]
@@ -46,6 +49,7 @@ public sealed record FindingGroup(FindingKind Kind, int Count, IReadOnlyList<Fin
     {
         FindingKind.SmallWriting => $"{Are("writing")} too small",
         FindingKind.PaleWriting => $"{Are("writing")} too pale",
+        FindingKind.Beyond => Count == 1 ? "1 item reaches over the board's edge" : $"{Count} items reach over the board's edge",
         _ => Count == 1 ? "1 ink would not show" : $"{Count} inks would not show",
     };
 
@@ -85,6 +89,9 @@ public static class BoardCheck
     private const double Outliers = 0.04;
     private const int InkColumns = 32;
 
+    // A hair over the edge is nothing that is missed.
+    private const double SeenWhole = 0.98;
+
     private sealed record Writing(string Text, double Em, double X, double Y, double Width, double Height, double Ratio);
 
     /// <param name="words">The words of the picture.</param>
@@ -102,9 +109,18 @@ public static class BoardCheck
             .Select(p => Find(FindingKind.PaleWriting, p.Writing, p.Writing.Ratio, p.Needed));
         return new SeenBoard(
             screen, angles.Length > 0 ? angles[0].Minutes : null,
-            [.. new[] { Group(Together(small)), Group(Together(pale)), Group(picture is null ? [] : Inks(picture, boardHeight)) }.OfType<FindingGroup>()
+            [.. new[] { Group(Beyond(boardHeight, items)), Group(Together(small)), Group(Together(pale)), Group(picture is null ? [] : Inks(picture, boardHeight)) }.OfType<FindingGroup>()
                 .OrderBy(g => g.Findings[0].Share)]);
     }
+
+    // What reaches over the board's edge isn't seen: the share of an item that is on the board.
+    private static IEnumerable<Finding> Beyond(int boardHeight, IReadOnlyList<(Item Item, Drawing Drawing)> items) =>
+        from i in items
+        let seenWidth = Math.Max(0, Math.Min(i.Item.X + i.Drawing.Width, Board.Width) - Math.Max(i.Item.X, 0))
+        let seenHeight = Math.Max(0, Math.Min(i.Item.Y + i.Drawing.Height, boardHeight) - Math.Max(i.Item.Y, 0))
+        let share = seenWidth * seenHeight / Math.Max(1, i.Drawing.Width * i.Drawing.Height)
+        where share < SeenWhole
+        select new Finding(FindingKind.Beyond, ItemWords.Name(i.Item), Math.Round(share, 2), 1, i.Item.X, i.Item.Y, i.Drawing.Width, i.Drawing.Height);
 
     private static FindingGroup? Group(IEnumerable<Finding> findings)
     {

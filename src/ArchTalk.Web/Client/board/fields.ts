@@ -1,5 +1,6 @@
 // What fields show of an item and read back from it. A member is named by its path, such as "figure.hour"; a type says how it is
-// written: "text", "int", "number", "lines", "numbers" and "points" (x; y; name), or "id" for what may be none.
+// written: "text", "number" (of a field that the browser itself holds as a number), "lines", or "id" for what may be none; "int", "double",
+// "numbers" and "points" (x; y; name) are sent as they are typed, and the server reads them as the lesson's language writes numbers.
 
 export interface Point {
   x: number;
@@ -21,15 +22,22 @@ export function written<T>(item: T, path: string, value: unknown): T {
   return item;
 }
 
-/** A value as a field shows it. */
-export function shown(value: unknown, type: string): string {
+/** Whether what is typed into a field of this type is read by the server. */
+export const isReadByServer = (type: string) => ["int", "double", "numbers", "points"].includes(type);
+
+/** A value as a field shows it; numbers as a language writes them. */
+export function shown(value: unknown, type: string, language: string): string {
+  const write = (n: number) => numberIn(n, language);
   switch (type) {
+    case "int":
+    case "double":
+      return typeof value === "number" ? write(value) : "";
     case "lines":
       return ((value as string[] | undefined) ?? []).join("\n");
     case "numbers":
-      return ((value as number[] | undefined) ?? []).join("; ");
+      return ((value as number[] | undefined) ?? []).map(write).join("; ");
     case "points":
-      return ((value as Point[] | undefined) ?? []).map((p) => [p.x, p.y, ...(p.name ? [p.name] : [])].join("; ")).join("\n");
+      return ((value as Point[] | undefined) ?? []).map((p) => [write(p.x), write(p.y), ...(p.name ? [p.name] : [])].join("; ")).join("\n");
     default:
       return value === undefined || value === null ? "" : String(value);
   }
@@ -38,18 +46,10 @@ export function shown(value: unknown, type: string): string {
 /** What was typed, as a value; undefined when it isn't one yet. */
 export function typed(text: string, type: string): unknown {
   switch (type) {
-    case "int":
-    case "number": {
-      const value = type === "int" ? Math.round(number(text)) : number(text);
-      return Number.isNaN(value) ? undefined : value;
-    }
+    case "number":
+      return text.trim() === "" || Number.isNaN(Number(text)) ? undefined : Number(text);
     case "lines":
       return text.split("\n").map((l) => l.trim()).filter(Boolean);
-    case "numbers":
-      return text.split(/[;\s]+/).map(number).filter((n) => !Number.isNaN(n));
-    case "points":
-      return text.split("\n").map((l) => l.split(";")).map(([x, y, name]): Point => ({ x: number(x), y: number(y), name: (name ?? "").trim() }))
-        .filter((p) => !Number.isNaN(p.x) && !Number.isNaN(p.y));
     case "id":
       return text || null;
     default:
@@ -57,8 +57,14 @@ export function typed(text: string, type: string): unknown {
   }
 }
 
-// With a comma or a point, and with either minus sign; nothing is no number.
-function number(text: string | undefined): number {
-  const plain = (text ?? "").trim().replace(",", ".").replace("−", "-");
-  return plain === "" ? NaN : Number(plain);
+function numberIn(value: number, language: string): string {
+  return new Intl.NumberFormat(known(language), { useGrouping: false, maximumFractionDigits: 12 }).format(value);
+}
+
+function known(language: string): string {
+  try {
+    return Intl.getCanonicalLocales(language)[0] ?? "en";
+  } catch {
+    return "en";
+  }
 }

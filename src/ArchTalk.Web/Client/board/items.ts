@@ -2,6 +2,7 @@
 
 import type { PlacedDrawing } from "../ink/drawing";
 import { newId } from "../shared/ids";
+import type { Box } from "./snapping";
 import type { SectionView } from "../shared/section-list";
 
 export interface Run {
@@ -26,16 +27,19 @@ interface Base {
   width: number;
   height: number;
   isLocked: boolean;
+  /** What was typed into fields that hold numbers, as it was typed; the server reads it. */
+  typed?: Record<string, string>;
 }
 
 export type TextItem = Base & { kind: "text"; size: string; align: string; list: string; paragraphs: Run[][] };
-export type FormulaItem = Base & { kind: "formula"; tex: string; mathMl: string; svg: string; color: string; size: string };
+export type FormulaItem = Base & { kind: "formula"; tex: string; mathMl: string; svg: string; problem: string; color: string; size: string };
 export type TableItem = Base & { kind: "table"; rows: Cell[][]; hasHeaderRow: boolean; hasHeaderColumn: boolean; size: string };
 export type LabelItem = Base & { kind: "label"; text: string; tipX: number; tipY: number; termId: string | null; language: string; number: number };
 export type CoverItem = Base & { kind: "cover"; text: string };
 export type BlankItem = Base & { kind: "blank"; isBox: boolean; answers: string[] };
 export type FigureItem = Base & { kind: "figure"; figure: { figure: string } & Record<string, unknown> };
-export type Item = TextItem | FormulaItem | TableItem | LabelItem | CoverItem | BlankItem | FigureItem;
+export type PictureItem = Base & { kind: "picture"; file: string; shape: number; crop: Box; turn: number; alternativeText: string };
+export type Item = TextItem | FormulaItem | TableItem | LabelItem | CoverItem | BlankItem | FigureItem | PictureItem;
 export type Kind = Item["kind"];
 
 /** A label in the list beside the board. */
@@ -49,12 +53,13 @@ export interface LabelView {
 /** The items as the server has them, with how they look and their labels in both orders. */
 export interface ItemsView extends SectionView<Item[]> {
   drawings: PlacedDrawing[];
+  notices: Record<string, string>;
   labels: LabelView[];
   alphabetical: string[];
 }
 
 export const kindWords: Record<Kind, string> = {
-  text: "Text", formula: "Formula", table: "Table", label: "Label", cover: "Cover", blank: "Blank to fill", figure: "Figure",
+  text: "Text", formula: "Formula", table: "Table", label: "Label", cover: "Cover", blank: "Blank to fill", figure: "Figure", picture: "Picture",
 };
 
 export const figureWords: Record<string, string> = {
@@ -78,14 +83,20 @@ export const plain = (text: string): Run => ({ text, isBold: false, color: "", h
 
 /** Makes new items from how they begin, each with an identity of its own. */
 export class ItemMaker {
-  constructor(private readonly templates: Templates) {}
+  /** @param language The lesson's, in which figures write numbers. */
+  constructor(
+    private readonly templates: Templates,
+    private readonly language: string,
+  ) {}
 
   text(x: number, y: number, text: string, width = this.templates.text.width): TextItem {
     return { ...fresh(this.templates.text, x, y), width, paragraphs: text.split("\n").map((line) => [plain(line)]) };
   }
 
-  formula(x: number, y: number): FormulaItem {
-    return fresh(this.templates.formula, x, y);
+  /** A formula as large as it was typeset. */
+  formula(tex: string, typeset: { svg: string; mathMl: string }, em: number): FormulaItem {
+    const [, , width, height] = (/viewBox="([^"]+)"/.exec(typeset.svg)?.[1] ?? "").split(" ").map(Number);
+    return { ...fresh(this.templates.formula, 0, 0), tex, ...typeset, width: ((width ?? 0) * em) / 1000, height: ((height ?? 0) * em) / 1000 };
   }
 
   table(x: number, y: number, rows: string[][]): TableItem {
@@ -111,7 +122,8 @@ export class ItemMaker {
   }
 
   figure(x: number, y: number, name: string): FigureItem {
-    return fresh(this.templates.figures[name]!, x, y);
+    const item = fresh(this.templates.figures[name]!, x, y);
+    return "locale" in item.figure ? { ...item, figure: { ...item.figure, locale: this.language } } : item;
   }
 }
 
@@ -119,18 +131,32 @@ function fresh<T extends Item>(template: T, x: number, y: number): T {
   return { ...(JSON.parse(JSON.stringify(template)) as T), id: newId(), x, y };
 }
 
-/** The first place, from a height of the board downwards, where an item covers no other; at the top left when there is none. */
+/**
+ * The first place where an item covers no other: from what is seen of the board downwards, then from the board's top; below everything
+ * when there is none, so that the board must be made longer.
+ */
 export function freePlace(item: Item, others: Item[], top: number, boardHeight: number): { x: number; y: number } {
   const [gap, step] = [20, 40];
-  for (let y = top + 60; y + item.height <= Math.max(boardHeight, top + 900); y += step) {
-    for (let x = 100; x + item.width <= 1600 - gap; x += step) {
-      if (others.every((o) => x >= o.x + o.width + gap || o.x >= x + item.width + gap || y >= o.y + o.height + gap || o.y >= y + item.height + gap)) {
-        return { x, y };
+  const isFree = (x: number, y: number) =>
+    others.every((o) => x >= o.x + o.width + gap || o.x >= x + item.width + gap || y >= o.y + o.height + gap || o.y >= y + item.height + gap);
+  for (const from of [top + 60, 20]) {
+    for (let y = from; y + item.height <= boardHeight; y += step) {
+      for (let x = Math.min(100, Math.max(0, 1600 - gap - item.width)); x + item.width <= 1600; x += step) {
+        if (isFree(x, y)) {
+          return { x, y };
+        }
       }
     }
   }
 
-  return { x: 100, y: Math.max(0, Math.min(top + 60, boardHeight - item.height)) };
+  const lowest = Math.max(0, ...others.map((o) => o.y + o.height));
+  return { x: Math.min(100, Math.max(0, 1600 - item.width)), y: Math.max(lowest + gap, 20) };
+}
+
+/** An item a little narrower than the board, in its own shape, when it would reach over the board's edge. */
+export function fitting<T extends Item>(item: T): T {
+  const most = 1520;
+  return item.width <= most || item.kind === "formula" ? item : { ...item, width: most, height: item.kind === "picture" || item.kind === "figure" ? (item.height * most) / item.width : item.height };
 }
 
 /** Copies with identities of their own, a little aside. */
@@ -151,6 +177,8 @@ export function handlesOf(item: Item): string[] {
     case "table":
       return ["w", "e"];
     case "cover":
+    case "picture":
+      return ["nw", "ne", "se", "sw"];
     case "blank":
     case "figure":
       return ["nw", "n", "ne", "e", "se", "s", "sw", "w"];
@@ -195,6 +223,8 @@ export function wordsOf(item: Item): string {
       return item.text;
     case "blank":
       return item.answers.join(", ");
+    case "picture":
+      return item.alternativeText;
     case "figure":
       return figureWords[item.figure.figure] ?? "";
   }

@@ -57,18 +57,21 @@ export interface Seen {
 
 export const page = pageData<{
   lesson: string;
+  /** The lesson's own. */
+  language: string;
   board: Board;
   boards: { id: string; title: string }[];
   terms: { id: string; word: string }[];
   colors: Colors;
   sizes: Record<string, number>;
+  heights: { growBy: number; roomBelow: number };
   templates: Templates;
 }>("page-data");
 
 export const api = `/api/lessons/${page.lesson}/boards/${page.board.id}`;
 
 /** Makes new items. */
-export const maker = new ItemMaker(page.templates);
+export const maker = new ItemMaker(page.templates, page.language);
 
 /** A change is saved when the teacher rests for so long. */
 export const restMs = 350;

@@ -34,8 +34,10 @@ export class Surface {
   private items: Item[] = [];
   private drawings = new Map<string, PlacedDrawing>();
   private ids: string[] = [];
+  private wrong: string[] = [];
   private readonly groups = new Map<string, { group: SVGGElement; drawing: PlacedDrawing }>();
-  private readonly picture = element("image", { x: 0, y: 0, width: 1600, preserveAspectRatio: "none" });
+  private readonly picture = element("image", { x: 0, y: 0, width: 1600, preserveAspectRatio: "xMinYMin meet" });
+  private readonly beyond = element("g", { class: "board-beyond" });
   private readonly layer = element("g", {});
   private readonly over = element("g", {});
   private readonly marks = element("g", {});
@@ -46,7 +48,7 @@ export class Surface {
     readonly svg: SVGSVGElement,
     private readonly events: SurfaceEvents,
   ) {
-    svg.append(this.picture, this.marks, this.layer, this.over);
+    svg.append(this.picture, this.marks, this.layer, this.beyond, this.over);
     svg.addEventListener("pointerdown", (e) => this.down(e));
     svg.addEventListener("pointermove", (e) => this.move(e));
     svg.addEventListener("pointerup", (e) => this.up(e));
@@ -70,8 +72,8 @@ export class Surface {
 
   setBoard(height: number, picture: string | null): void {
     this.height = height;
-    this.svg.setAttribute("viewBox", `0 0 1600 ${height}`);
     this.picture.setAttribute("height", String(height));
+    this.showEnd();
     if (picture) {
       this.picture.setAttribute("href", picture);
     } else {
@@ -79,9 +81,23 @@ export class Surface {
     }
   }
 
-  /** Shows the items, from back to front, and which are selected. */
-  show(items: Item[], drawings: PlacedDrawing[], selected: string[]): void {
+  // What lies beyond the board's end is shown there, shaded: nobody else will see it.
+  private showEnd(): void {
+    const lowest = Math.max(0, ...this.items.map((i) => i.y + i.height));
+    const shown = lowest > this.height ? Math.ceil(lowest) + 20 : this.height;
+    this.svg.setAttribute("viewBox", `0 0 1600 ${shown}`);
+    this.beyond.replaceChildren();
+    if (shown > this.height) {
+      const words = element("text", { x: 24, y: this.height + 40, "font-size": 30 });
+      words.textContent = "The board ends here: students don't see what is below";
+      this.beyond.append(element("rect", { x: 0, y: this.height, width: 1600, height: shown - this.height }), element("line", { x1: 0, x2: 1600, y1: this.height, y2: this.height }), words);
+    }
+  }
+
+  /** Shows the items, from back to front, which are selected, and which need a look. */
+  show(items: Item[], drawings: PlacedDrawing[], selected: string[], wrong: string[]): void {
     this.items = items;
+    this.wrong = wrong;
     this.drawings = new Map(drawings.map((d) => [d.id, d]));
     this.ids = selected;
     const gone = new Set(this.groups.keys());
@@ -103,6 +119,7 @@ export class Surface {
       this.groups.get(id)!.group.remove();
       this.groups.delete(id);
     });
+    this.showEnd();
     this.showSelection([]);
   }
 
@@ -159,8 +176,9 @@ export class Surface {
       this.groups.set(item.id, known);
     }
 
+    known.group.classList.toggle("is-wrong", this.wrong.includes(item.id));
     known.group.setAttribute("transform", `translate(${item.x} ${item.y})`);
-    known.group.setAttribute("aria-label", `${kindWords[item.kind]}: ${wordsOf(item).slice(0, 80)}${item.isLocked ? " (held in place)" : ""}`);
+    known.group.setAttribute("aria-label", `${kindWords[item.kind]}: ${wordsOf(item).slice(0, 80)}${item.isLocked ? " (held in place)" : ""}${this.wrong.includes(item.id) ? " (needs a look)" : ""}`);
     return known.group;
   }
 
@@ -310,7 +328,7 @@ export class Surface {
   // The page itself is slid (a finger on the bare board), or the system took over.
   private cancel(): void {
     this.drag = null;
-    this.show(this.items, [...this.drawings.values()], this.ids);
+    this.show(this.items, [...this.drawings.values()], this.ids, this.wrong);
   }
 
   private at(e: PointerEvent): { x: number; y: number } {

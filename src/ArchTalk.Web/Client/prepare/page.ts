@@ -5,7 +5,7 @@ import { pageData } from "../shared/page-data";
 export const page = pageData<{ lesson: string; limitMb: number; templates: Templates }>("page-data");
 
 /** Makes new items. */
-export const maker = new ItemMaker(page.templates);
+export const maker = new ItemMaker(page.templates, "en");
 
 export const api = `/api/lessons/${page.lesson}`;
 

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { cellsOf, duplicated, freePlace, handlesOf, ItemMaker, moved, plain, pulled, type Templates } from "../board/items";
+import { cellsOf, duplicated, fitting, freePlace, handlesOf, ItemMaker, moved, plain, pulled, type Templates } from "../board/items";
 import { hasLook, joined, withLook } from "../board/runs";
 import { snap } from "../board/snapping";
 import { typeset } from "../board/formula";
@@ -17,8 +17,10 @@ const templates = {
   widestTable: 1400,
   tableColumn: 340,
 } as unknown as Templates;
-const maker = new ItemMaker(templates);
+const maker = new ItemMaker(templates, "de");
 
+// Half an em a letter, as the core's tests measure.
+const set = (tex: string) => typeset(tex, (text) => text.length / 2);
 const board = { width: 1600, height: 900 };
 const box = (x: number, y: number, width = 100, height = 50) => ({ x, y, width, height });
 
@@ -82,7 +84,10 @@ test("a new item takes the first free place that is seen", () => {
   assert.equal(place.x >= 720 || place.y >= 280, true);
   assert.deepEqual(freePlace(maker.cover(0, 0), [], 500, 2000), { x: 100, y: 560 });
   const full = { ...maker.cover(0, 0), width: 1600, height: 900 };
-  assert.deepEqual(freePlace(maker.cover(0, 0), [full], 0, 900), { x: 100, y: 60 });
+  assert.deepEqual(freePlace(maker.cover(0, 0), [full], 0, 900), { x: 100, y: 920 }, "below everything: the board is made longer");
+  const lower = { ...maker.cover(0, 0), width: 1600, height: 800, y: 200 };
+  assert.equal(freePlace(maker.cover(0, 0), [lower], 300, 1000).y, 20, "above what is seen when there is nothing free below");
+  assert.deepEqual([fitting({ ...maker.cover(0, 0), width: 1700 }).width, fitting(maker.cover(0, 0)).width], [1520, maker.cover(0, 0).width]);
 });
 
 test("new figures don't share their parameters", () => {
@@ -112,12 +117,27 @@ test("a look is given to single letters, across paragraphs, and joined again", (
 });
 
 test("a formula becomes outlines and MathML, and a broken one says so", () => {
-  const { svg, mathMl } = typeset("\\frac{H}{V} = \\sqrt{2}");
+  const { svg, mathMl } = set("\\frac{H}{V} = \\sqrt{2}");
   assert.match(svg, /^<svg[^>]+viewBox="/);
   assert.match(svg, /<path /);
   assert.doesNotMatch(svg, /<use/);
   assert.match(mathMl, /<mfrac>/);
-  assert.match(typeset("\\ce{CaCO3 -> CaO + CO2}").mathMl, /<msub>/);
-  assert.throws(() => typeset("\\frac{1"), /brace/i);
-  assert.throws(() => typeset("\\nosuchthing"), /Undefined/);
+  assert.match(set("\\ce{CaCO3 -> CaO + CO2}").mathMl, /<msub>/);
+  assert.throws(() => set("\\frac{1"), /brace.*near “\\frac\{1” \(character 6\)/i);
+  assert.throws(() => set("a + \\nosuchthing b"), /Undefined.*character 5/);
+  assert.throws(() => set("a}"), /character 2/);
+});
+
+test("all that a teacher types into a formula is in it", () => {
+  const words = (tex: string) => [...set(tex).svg.matchAll(/<text[^>]*>([^<]*)<\/text>/g)].map((m) => m[1]).join("");
+  assert.equal(words("\\text{größe 日本 Ω}"), "größe 日本 Ω");
+  assert.equal(words("5 € + 3 $"), "€", "the dollar sign is an outline of its own");
+  assert.match(set("5 € + 3 $").svg, /data-c="24"/);
+  assert.equal(words("x²"), "²");
+  assert.equal(words("\\text{a $x$ b}").replace(/\s/g, ""), "ab");
+  assert.match(set("\\boxed{x}").svg, /<rect[^>]+fill="none"/);
+  assert.equal([...set("\\begin{array}{c|c}a&b\\\\\\hline c&d\\end{array}").svg.matchAll(/<line /g)].length, 2);
+  assert.equal([...set("\\cancel{x}").svg.matchAll(/<line /g)].length, 1);
+  assert.match(set("\\color{green} x").svg, /fill="green"/);
+  assert.match(set("\\pu{5 N/m^2}").mathMl, /N/);
 });

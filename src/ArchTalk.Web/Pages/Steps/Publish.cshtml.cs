@@ -54,5 +54,6 @@ public sealed class PublishModel(
         (await sections.ChaptersAsync(Lesson.Id, cancel)).Count,
         (await sections.TermsAsync(Lesson.Id, cancel)).Count,
         (await sections.ReferencesAsync(Lesson.Id, cancel)).Count,
-        await sections.TaskAsync(Lesson.Id, cancel));
+        await sections.TaskAsync(Lesson.Id, cancel),
+        (await sections.WrongItemsAsync(Lesson.Id, cancel)).Values.Sum());
 }

@@ -1,6 +1,7 @@
-import { freePlace, type Item } from "../items";
-import { live, maker } from "../page";
+import { fitting, freePlace, type Item } from "../items";
+import { api, live, maker, page } from "../page";
 import { part } from "../../shared/alpine";
+import { call } from "../../shared/api";
 import type { BoardPage } from "./whole";
 
 /** Putting new items on the board. */
@@ -17,7 +18,7 @@ export const adding = () =>
       await this.work(async () => {
         const tex = "F = m a";
         const { typeset } = await import("../formula");
-        this.addFree({ ...maker.formula(0, 0), tex, ...typeset(tex) });
+        this.addFree(maker.formula(tex, typeset(tex), page.sizes["reading"]!));
       });
     },
 
@@ -44,10 +45,34 @@ export const adding = () =>
       this.tab = "item";
     },
 
-    /** Adds an item where the board is seen and free. */
+    /** Adds an item where the board is seen and free; where nothing is free, the board is made longer for it. */
     addFree(item: Item): void {
       const top = Math.round(this.$refs["frame"]!.scrollTop / live.surface.scale);
-      this.add({ ...item, ...freePlace(item, this.items, top, this.board.height) });
+      const fits = fitting(item);
+      const placed = { ...fits, ...freePlace(fits, this.items, top, this.board.height) };
+      this.add(placed);
+      if (placed.y + placed.height > this.board.height) {
+        void this.setHeight(Math.ceil(placed.y + placed.height) + page.heights.roomBelow);
+        this.$nextTick(() => this.$refs["frame"]!.scrollTo({ top: placed.y * live.surface.scale - 80 }));
+      }
+    },
+
+    lengthen(): void {
+      void this.setHeight(this.board.height + page.heights.growBy);
+    },
+
+    /** As long as what is on it. */
+    async shorten(): Promise<void> {
+      await live.store.settle();
+      await this.setHeight(null);
+    },
+
+    async setHeight(height: number | null): Promise<void> {
+      await this.attempt(async () => {
+        const now = await call<{ height: number }>("PUT", `${api}/height`, { height });
+        this.board = { ...this.board, height: now.height };
+        live.surface.setBoard(now.height, this.board.large ?? this.board.medium);
+      });
     },
 
     startLabel(): void {

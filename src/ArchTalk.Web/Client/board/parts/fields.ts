@@ -1,6 +1,6 @@
-import { read, shown, typed, written } from "../fields";
+import { isReadByServer, read, shown, typed, written } from "../fields";
 import type { Item } from "../items";
-import { live, plainCopy, restMs } from "../page";
+import { live, page, plainCopy, restMs } from "../page";
 import { part } from "../../shared/alpine";
 import type { BoardPage } from "./whole";
 
@@ -14,7 +14,8 @@ export const fields = () =>
         return String(typing.value);
       }
 
-      return shown(read(this.one, path), type);
+      const own = read(this.one, "figure.locale");
+      return this.one?.typed?.[path] ?? shown(read(this.one, path), type, typeof own === "string" && own ? own : page.language);
     },
 
     flag(path: string): boolean {
@@ -28,7 +29,12 @@ export const fields = () =>
     set(event: Event): void {
       const input = event.currentTarget as HTMLInputElement;
       const type = input.dataset["type"] ?? "text";
-      this.write(input.dataset["path"]!, type === "bool" ? input.checked : typed(input.value, type));
+      const path = input.dataset["path"]!;
+      if (isReadByServer(type)) {
+        this.write("typed", { ...this.one?.typed, [path]: input.value });
+      } else {
+        this.write(path, type === "bool" ? input.checked : typed(input.value, type));
+      }
     },
 
     choose(event: Event): void {

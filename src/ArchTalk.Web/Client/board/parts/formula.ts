@@ -3,23 +3,22 @@ import { part } from "../../shared/alpine";
 import { messageOf } from "../../shared/api";
 import type { BoardPage } from "./whole";
 
-/** The formula of the selected item. */
+/** The formula of the selected item. What can't be typeset is kept as it is typed, with what is wrong with it. */
 export const formula = () =>
   part<BoardPage>()({
-    formulaFault: "",
-
     async setTex(event: Event): Promise<void> {
       const tex = (event.currentTarget as HTMLTextAreaElement).value;
+      const { typeset } = await import("../formula");
+      let result = { svg: "", mathMl: "", problem: "" };
       try {
-        const { typeset } = await import("../formula");
-        const result = typeset(tex);
-        this.formulaFault = "";
-        const one = this.one;
-        if (one?.kind === "formula") {
-          this.commit(this.items.map((i) => (i.id === one.id ? { ...one, tex, ...result } : i)), restMs);
-        }
+        result = { ...typeset(tex), problem: "" };
       } catch (error) {
-        this.formulaFault = `The formula can't be typeset: ${messageOf(error)}. What was there before is kept.`;
+        result.problem = messageOf(error);
+      }
+
+      const one = this.one;
+      if (one?.kind === "formula") {
+        this.commit(this.items.map((i) => (i.id === one.id ? { ...one, tex, ...result } : i)), restMs);
       }
     },
   });

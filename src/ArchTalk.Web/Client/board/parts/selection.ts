@@ -14,7 +14,6 @@ export const selection = () =>
       }
 
       this.selected = ids;
-      this.formulaFault = "";
       if (ids.length > 0 && this.tab !== "labels") {
         this.tab = "item";
       }
@@ -31,6 +30,40 @@ export const selection = () =>
       return this.selected.length === 1 ? this.items.find((i) => i.id === this.selected[0]) ?? null : null;
     },
 
+    /** What is wrong with the selected item, or isn't drawn of it. */
+    get notice(): string {
+      return this.one ? this.notices[this.one.id] ?? "" : "";
+    },
+
+    get wrongItems(): Item[] {
+      return this.items.filter((i) => this.notices[i.id]);
+    },
+
+    get hasWrong(): boolean {
+      return this.wrongItems.length > 0;
+    },
+
+    get wrongWords(): string {
+      const [one, ...more] = this.wrongItems;
+      return more.length > 0 ? `${more.length + 1} items need a look. Everything on the board is saved as you typed it.`
+        : one ? `${this.nameOf(one)}: ${this.notices[one.id]!}` : "";
+    },
+
+    /** Selects the next item that needs a look. */
+    showWrong(): void {
+      const wrong = this.wrongItems;
+      const at = wrong.findIndex((i) => this.selected.includes(i.id));
+      const next = wrong[(at + 1) % wrong.length];
+      if (next) {
+        this.selectOne(next.id);
+        this.$nextTick(() => this.focusFirstField());
+      }
+    },
+
+    nameOf(item: Item): string {
+      return item.kind === "figure" ? figureWords[item.figure.figure]! : kindWords[item.kind];
+    },
+
     get hasSelection(): boolean {
       return this.selected.length > 0;
     },
@@ -45,7 +78,7 @@ export const selection = () =>
 
     get selectionName(): string {
       const one = this.one;
-      return one ? (one.kind === "figure" ? figureWords[one.figure.figure]! : kindWords[one.kind]) : `${this.selected.length} items`;
+      return one ? this.nameOf(one) : `${this.selected.length} items`;
     },
 
     isKind(kind: Kind): boolean {

@@ -11,6 +11,8 @@ import type { BoardPage } from "./whole";
 export const setup = () =>
   part<BoardPage>()({
     items: [] as Item[],
+    /** What is wrong with items, by their identity. */
+    notices: {} as Record<string, string>,
     status: "",
     isFault: false,
     /** What is only spoken. */
@@ -46,6 +48,7 @@ export const setup = () =>
     // Also after a save: writing, tables and labels come back as large as they were drawn.
     take(view: ItemsView): void {
       this.takeSteps(view);
+      this.notices = view.notices;
       this.labels = view.labels;
       this.alphabetical = view.alphabetical;
       live.drawings = keepSame(live.drawings, view.drawings);
@@ -60,7 +63,7 @@ export const setup = () =>
     },
 
     show(): void {
-      live.surface.show(plainCopy(this.items), live.drawings, [...this.selected]);
+      live.surface.show(plainCopy(this.items), live.drawings, [...this.selected], Object.keys(this.notices));
       live.surface.hide(this.editing);
     },
   });

@@ -1,5 +1,5 @@
 import type { TableItem } from "../items";
-import { plainCopy } from "../page";
+import { page, plainCopy, restMs } from "../page";
 import { part } from "../../shared/alpine";
 import type { BoardPage } from "./whole";
 
@@ -33,7 +33,10 @@ export const table = () =>
     },
 
     addColumn(): void {
-      this.changeTable((t) => t.rows.forEach((r) => r.push({ text: "", isBlank: false, answers: [] })));
+      this.changeTable((t) => {
+        t.rows.forEach((r) => r.push({ text: "", isBlank: false, answers: [] }));
+        t.width = Math.max(t.width, Math.min(page.templates.widestTable, t.width + page.templates.tableColumn));
+      });
     },
 
     removeRow(): void {
@@ -49,7 +52,7 @@ export const table = () =>
       if (one?.kind === "table") {
         const table = plainCopy([one])[0] as TableItem;
         change(table);
-        this.write("rows", table.rows);
+        this.commit(this.items.map((i) => (i.id === one.id ? table : i)), restMs);
       }
     },
   });
