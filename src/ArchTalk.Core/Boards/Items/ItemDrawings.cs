@@ -151,13 +151,13 @@ public sealed class ItemDrawings(ITextMeasure measure)
         var size = TextSizes.Units(TextSizes.Small);
         var (width, height) = (Math.Max(item.Width, 2 * size), Math.Max(item.Height, 1.5 * size));
         var room = width - (2 * size);
-        var text = ItemWords.Typed(item);
+        var text = ItemWords.Typed(item) is { Length: > 0 } typed ? typed : ItemWords.Kind(item);
         var shapes = new List<Shape>
         {
-            PathShape.Rectangle(0, 0, width, height, Palette.Paper) with { Stroke = Palette.Vermilion, StrokeWidth = Line, Dash = 12 },
+            PathShape.Rectangle(0, 0, width, height, Palette.Paper) with { Stroke = Palette.Edge, StrokeWidth = Line },
             new TextShape("!", 0.5 * size, (height / 2) + (0.34 * size), size, Palette.Vermilion, TextShape.Middle, IsBold: true),
         };
-        if (text.Length > 0 && room > size)
+        if (room > size)
         {
             var fits = Math.Min(text.Length, (int)(room / (0.55 * size)));
             shapes.Add(new TextShape(fits < text.Length ? string.Concat(text.AsSpan(0, fits), "…") : text, size, (height / 2) + (0.34 * size), size, Palette.Ink));

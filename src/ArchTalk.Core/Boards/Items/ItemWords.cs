@@ -21,7 +21,7 @@ public static class ItemWords
         return text.Length == 0 ? Kind(item) : $"“{(text.Length <= LongestName ? text : string.Concat(text.AsSpan(0, LongestName), "…"))}”";
     }
 
-    private static string Kind(Item item) => item switch
+    internal static string Kind(Item item) => item switch
     {
         FormulaItem => "A formula", TableItem => "A table", LabelItem => "A label", CoverItem => "A cover", BlankItem => "A blank to fill", PictureItem => "A picture",
         FigureItem => "A figure", _ => "A text",

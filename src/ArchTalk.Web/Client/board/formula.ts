@@ -44,7 +44,7 @@ class BoardSvg extends SVG<never, never, never> {
 // Without a cache of glyphs every outline stands in the formula itself, so it can be kept by itself.
 const typesetter = mathjax.document("", {
   InputJax: new TeX({ packages, formatError: (_: unknown, error: { message: string }) => { throw new Error(error.message); } }),
-  OutputJax: new BoardSvg({ fontCache: "none", mtextFont: family }),
+  OutputJax: new BoardSvg({ fontCache: "none", mtextFont: "boards" }),
 });
 
 /** @throws When the TeX can't be read; the message says what and where. */

@@ -141,7 +141,7 @@ export function freePlace(item: Item, others: Item[], top: number, boardHeight: 
     others.every((o) => x >= o.x + o.width + gap || o.x >= x + item.width + gap || y >= o.y + o.height + gap || o.y >= y + item.height + gap);
   for (const from of [top + 60, 20]) {
     for (let y = from; y + item.height <= boardHeight; y += step) {
-      for (let x = Math.min(100, Math.max(0, 1600 - gap - item.width)); x + item.width <= 1600; x += step) {
+      for (let x = Math.min(100, Math.max(0, 1600 - gap - item.width)); x + item.width <= Math.max(1600 - gap, Math.min(1600, item.width)); x += step) {
         if (isFree(x, y)) {
           return { x, y };
         }

@@ -131,6 +131,7 @@ test("a formula becomes outlines and MathML, and a broken one says so", () => {
 test("all that a teacher types into a formula is in it", () => {
   const words = (tex: string) => [...set(tex).svg.matchAll(/<text[^>]*>([^<]*)<\/text>/g)].map((m) => m[1]).join("");
   assert.equal(words("\\text{größe 日本 Ω}"), "größe 日本 Ω");
+  assert.doesNotMatch(set("\\text{a}").svg, /style="[^"]*"[^ >]/, "well formed, for the server reads it as XML");
   assert.equal(words("5 € + 3 $"), "€", "the dollar sign is an outline of its own");
   assert.match(set("5 € + 3 $").svg, /data-c="24"/);
   assert.equal(words("x²"), "²");
