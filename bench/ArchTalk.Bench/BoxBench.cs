@@ -84,7 +84,7 @@ internal static class BoxBench
             PictureReader.ImportPage(drawn + ".jpg", Path.Combine(target, number));
             lock (pages)
             {
-                pages.Words(page);
+                pages.Read(page);
             }
         });
     }

@@ -48,20 +48,24 @@ public sealed class PdfPages : IAsyncDisposable
     public async Task<PageRead> ImportAsync(int page, string folder, CancellationToken cancel)
     {
         var number = page.ToString(CultureInfo.InvariantCulture);
-        var drawing = work.Inner(number);
-        await box.RunAsync(
-            new BoxedProgram(
-                "pdftocairo",
-                v =>
-                [
-                    "-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number,
-                    "-scale-to-x", PictureSizes.PageWidth.ToString(CultureInfo.InvariantCulture), "-scale-to-y", "-1", v.Inputs[0], v.Out("drawn"),
-                ],
-                TimeSpan.FromSeconds(limits.SecondsPerPage)) { Inputs = [file], Output = drawing, MemoryMegabytes = limits.MemoryMegabytes },
-            cancel);
+        var isTall = await reader.AskAsync(_ => new MeasurePage(page), cancel) > (double)PictureSizes.TallestCopy / PictureSizes.PageWidth;
+        await DrawAsync(number, isTall ? ("-1", Pixels(PictureSizes.TallestCopy)) : (Pixels(PictureSizes.PageWidth), "-1"), cancel);
         work.Written($"{number}/drawn.jpg");
         var read = await reader.AskAsync(v => new ReadPage(page, v.Out($"{number}/drawn.jpg"), v.Out(number)), cancel);
         return read with { Copies = [.. work.TakeCopies(read.Copies, number, folder)] };
+    }
+
+    private static string Pixels(int pixels) => pixels.ToString(CultureInfo.InvariantCulture);
+
+    private Task DrawAsync(string number, (string X, string Y) scale, CancellationToken cancel)
+    {
+        var drawing = work.Inner(number);
+        return box.RunAsync(
+            new BoxedProgram(
+                "pdftocairo",
+                v => ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number, "-scale-to-x", scale.X, "-scale-to-y", scale.Y, v.Inputs[0], v.Out("drawn")],
+                TimeSpan.FromSeconds(limits.SecondsPerPage)) { Inputs = [file], Output = drawing, MemoryMegabytes = limits.MemoryMegabytes },
+            cancel);
     }
 
     public async ValueTask DisposeAsync()

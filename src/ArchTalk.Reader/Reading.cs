@@ -48,7 +48,8 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
     {
         CopyPicture q => Of(PictureReader.Import(q.File, q.Folder, limits)),
         OpenPdf q => Of((pdf = PdfReader.Open(q.File, limits)).Count),
-        ReadPage q => Of(new PageRead(Words(q.Page), PictureReader.ImportPage(q.Drawn, q.Folder))),
+        MeasurePage q => Of(Shape(q.Page)),
+        ReadPage q => Of(Page(q) with { Copies = PictureReader.ImportPage(q.Drawn, q.Folder) }),
         ReadDeck q => Of(DeckReader.Read(q.File, q.Clean, limits)),
         CleanSvg q => Done(() => SvgCleaner.Write(q.File, q.Clean, limits)),
         ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),
@@ -62,11 +63,23 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
     };
 
     // The reader of words is not made for several threads.
-    private Core.Boards.TextLayer Words(int page)
+    private double Shape(int page)
     {
         lock (pdfTurn)
         {
-            return (pdf ?? throw new InvalidOperationException("No PDF is open.")).Words(page);
+            return Open.Shape(page);
+        }
+    }
+
+    private PdfReader Open => pdf ?? throw new InvalidOperationException("No PDF is open.");
+
+    private PageRead Page(ReadPage question)
+    {
+        lock (pdfTurn)
+        {
+            var open = Open;
+            var (words, links) = open.Read(question.Page);
+            return new PageRead(words, [], open.NameOf(question.Page), links);
         }
     }
 }

@@ -14,6 +14,22 @@ internal static class RawPdf
         Stream("", content),
     ]);
 
+    /// <summary>A page for <see cref="Pages"/>: its entries, and its content, in which /F1 is Helvetica.</summary>
+    public static string Page(string entries, string content) => entries + "\0" + content;
+
+    /// <summary>A file of such pages.</summary>
+    public static byte[] Pages(IReadOnlyList<string> pages)
+    {
+        var objects = new List<string> { "<< /Type /Catalog /Pages 2 0 R >>", $"<< /Type /Pages /Kids [{string.Join(' ', pages.Select((_, i) => $"{4 + (2 * i)} 0 R"))}] /Count {pages.Count} >>", "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>" };
+        foreach (var page in pages.Select(p => p.Split('\0')))
+        {
+            objects.Add($"<< /Type /Page /Parent 2 0 R {page[0]} /Contents {objects.Count + 2} 0 R /Resources << /Font << /F1 3 0 R >> >> >>");
+            objects.Add(Stream("", page[1]));
+        }
+
+        return Of(objects);
+    }
+
     public static string Stream(string entries, string content) => $"<< {entries} /Length {content.Length} >>\nstream\n{content}\nendstream";
 
     /// <summary>A file of these objects, numbered from 1; the first is the catalogue.</summary>

@@ -30,6 +30,9 @@ public sealed record Board(Guid Id, string Title, int Height)
     public static int LeastHeight(int? pictureHeight, double? lowest) =>
         Math.Min(MaxHeight, Math.Max(pictureHeight ?? SlideHeight, lowest is { } edge ? (int)Math.Ceiling(edge) + (edge > (pictureHeight ?? SlideHeight) ? RoomBelow : 0) : 0));
 
+    /// <summary>A picture or page higher than this many times its width gets white at its sides, so that the board is long enough for it.</summary>
+    public const double TallestShape = (double)MaxHeight / Width;
+
     /// <summary>The height in units of a board that shows a picture of the given size in pixels.</summary>
     public static int HeightFor(int pixelWidth, int pixelHeight) =>
         Math.Clamp((int)Math.Round((double)Width * pixelHeight / pixelWidth), 1, MaxHeight);

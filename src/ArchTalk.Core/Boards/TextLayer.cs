@@ -1,3 +1,5 @@
+using ArchTalk.Core.Boards.Items;
+
 namespace ArchTalk.Core.Boards;
 
 /// <summary>A word on a board's picture: its box in board units from the top left.</summary>
@@ -15,29 +17,68 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
     public static readonly TextLayer Empty = new([]);
 
     /// <summary>
-    /// The words of the largest writing on the board, which is what it is usually called; null when there is none. Words of
-    /// at least 90 % of the greatest height that follow each other count as one title.
+    /// The largest writing on the board, whole lines of it with their numbers, which is what the board is usually called; null when there
+    /// is none. Lines that follow a largest one and are nearly as large belong to it.
     /// </summary>
-    public string? LargestWords()
+    public string? LargestLines()
     {
-        var candidates = Words.Where(w => w.Text.Any(char.IsLetter)).ToArray();
-        if (candidates.Length == 0)
+        var lines = Lines().Where(l => l.Words.Any(w => w.Text.Any(char.IsLetter))).ToArray();
+        if (lines.Length == 0)
         {
             return null;
         }
 
-        var largest = candidates.Max(w => w.Height);
-        var title = new List<string>();
-        foreach (var word in candidates.SkipWhile(w => w.Height < largest * 0.9).TakeWhile(w => w.Height >= largest * 0.75))
+        var largest = lines.Max(l => l.Size);
+        var first = Array.FindIndex(lines, l => l.Size >= largest * 0.95);
+        var title = lines[first].Text;
+        for (var i = first + 1; i < lines.Length && lines[i].Size >= largest * 0.85 && lines[i].Top - lines[i - 1].Top < 2 * largest; i++)
         {
-            if (title.Sum(t => t.Length + 1) + word.Text.Length > LongestTitle)
-            {
-                break;
-            }
-
-            title.Add(word.Text);
+            title += " " + lines[i].Text;
         }
 
-        return string.Join(' ', title);
+        return title.Length <= LongestTitle ? title : string.Concat(title.AsSpan(0, title.LastIndexOf(' ', LongestTitle - 1) is > 0 and var end ? end : LongestTitle - 1), "…");
+    }
+
+    // Words that stand beside each other and are about as large, from top to bottom; each line in the order in which it is read.
+    private List<Line> Lines()
+    {
+        var lines = new List<List<TextWord>>();
+        foreach (var word in Words.OrderBy(w => w.Y + (w.Height / 2)))
+        {
+            var middle = word.Y + (word.Height / 2);
+            var line = lines.FindLast(l => l.TrueForAll(w => middle > w.Y && middle < w.Y + w.Height) && l.Max(w => w.Height) < 1.6 * word.Height && word.Height < 1.6 * l.Max(w => w.Height)
+                && l.Exists(w => Math.Max(w.X - (word.X + word.Width), word.X - (w.X + w.Width)) < 1.5 * word.Height));
+            if (line is null)
+            {
+                lines.Add([word]);
+            }
+            else
+            {
+                line.Add(word);
+            }
+        }
+
+        return [.. lines.Select(l => new Line(l)).OrderBy(l => l.Top)];
+    }
+
+    private sealed class Line
+    {
+        public Line(List<TextWord> words)
+        {
+            var isRightToLeft = words.Count(w => TextSetter.Direction(w.Text) is true) * 2 > words.Count(w => TextSetter.Direction(w.Text) is not null);
+            Words = [.. isRightToLeft ? words.OrderByDescending(w => w.X) : words.OrderBy(w => w.X)];
+            Top = words.Min(w => w.Y);
+
+            // The middle one, so that a number set large or a mark beside the line doesn't count for all of it.
+            Size = words.Select(w => w.Height).Order().ElementAt(words.Count / 2);
+        }
+
+        public IReadOnlyList<TextWord> Words { get; }
+
+        public double Top { get; }
+
+        public double Size { get; }
+
+        public string Text => string.Join(' ', Words.Select(w => w.Text));
     }
 }

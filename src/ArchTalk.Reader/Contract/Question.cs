@@ -14,6 +14,7 @@ namespace ArchTalk.Reader.Contract;
 [JsonDerivedType(typeof(CopyPicture), "copyPicture")]
 [JsonDerivedType(typeof(OpenPdf), "openPdf")]
 [JsonDerivedType(typeof(ReadPage), "readPage")]
+[JsonDerivedType(typeof(MeasurePage), "measurePage")]
 [JsonDerivedType(typeof(ReadDeck), "readDeck")]
 [JsonDerivedType(typeof(CleanSvg), "cleanSvg")]
 [JsonDerivedType(typeof(ProposeScan), "proposeScan")]
@@ -34,11 +35,16 @@ public sealed record CopyPicture(string File, string Folder) : Question<PictureF
 /// <summary>Opens a PDF for <see cref="ReadPage"/>; answers how many pages it has.</summary>
 public sealed record OpenPdf(string File) : Question<int>;
 
+/// <summary>Answers how many times as high as wide a page (from 1) of the PDF that was opened is seen.</summary>
+public sealed record MeasurePage(int Page) : Question<double>;
+
 /// <summary>Reads the words of a page (from 1) of the PDF that was opened, and writes the copies of its drawn picture, which becomes the largest.</summary>
 /// <param name="Drawn">The page as JPEG, <see cref="PictureSizes.PageWidth"/> pixels wide.</param>
 public sealed record ReadPage(int Page, string Drawn, string Folder) : Question<PageRead>;
 
-public sealed record PageRead(TextLayer Words, PictureFile[] Copies);
+/// <param name="Name">What the outline calls the page; null when it has no entry there.</param>
+/// <param name="Links">Web addresses the page leads to.</param>
+public sealed record PageRead(TextLayer Words, PictureFile[] Copies, string? Name, SlideLink[] Links);
 
 /// <summary>Reads what a deck says, and writes it anew to <paramref name="Clean"/> with nothing in it but what is drawn.</summary>
 /// <param name="Clean">Without an ending; the deck's own is added.</param>

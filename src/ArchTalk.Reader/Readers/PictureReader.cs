@@ -65,6 +65,12 @@ internal static class PictureReader
                 throw new MediaException("A page could not be drawn.");
             }
 
+            if (height > width * Board.TallestShape)
+            {
+                using var whole = SKBitmap.Decode(codec);
+                return WriteCopies(whole, folder);
+            }
+
             copies = WriteCopies(bitmap, folder, 2);
         }
 
@@ -111,6 +117,12 @@ internal static class PictureReader
     public static PictureFile[] WriteCopies(SKBitmap bitmap, string folder, int? sizes = null)
     {
         System.IO.Directory.CreateDirectory(folder);
+        if (bitmap.Height > Math.Ceiling(bitmap.Width * Board.TallestShape))
+        {
+            using var wider = WithSides(bitmap);
+            return WriteCopies(wider, folder, sizes);
+        }
+
         var files = new List<PictureFile>();
         foreach (var (name, wanted) in PictureSizes.All.Take(sizes ?? PictureSizes.All.Count))
         {
@@ -130,6 +142,17 @@ internal static class PictureReader
         }
 
         return [.. files];
+    }
+
+    // White at the right, so that a picture many times as high as wide stays in its shape on a board that has an end.
+    private static SKBitmap WithSides(SKBitmap bitmap)
+    {
+        var wider = new SKBitmap(new SKImageInfo((int)Math.Ceiling(bitmap.Height / Board.TallestShape), bitmap.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        using var canvas = new SKCanvas(wider);
+        canvas.Clear(SKColors.White);
+        using var image = SKImage.FromBitmap(bitmap);
+        canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));
+        return wider;
     }
 
     /// <summary>Draws a picture at another size on white: what shows through a picture is paper.</summary>

@@ -186,9 +186,10 @@ public sealed class ImportJob(
     private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, CancellationToken cancel)
     {
         var board = NewBoard(job, page, BoardKind.Page, "");
-        var (words, copies) = await pages.ImportAsync(page, files.Board(job.LessonId, board.Id), cancel);
-        board.Title = words.LargestWords() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
-        return new(board, copies, words);
+        var read = await pages.ImportAsync(page, files.Board(job.LessonId, board.Id), cancel);
+        board.Title = read.Name ?? read.Words.LargestLines() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
+        board.Links = [.. read.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : board.Title, l.Address, IsDismissed: false))];
+        return new(board, read.Copies, read.Words);
     }
 
     private string Work(Job job) => Path.Combine(files.Uploads(job.LessonId), $"{job.Subject}.work");

@@ -64,12 +64,31 @@ public class LessonRulesTests
     [Fact]
     public void A_board_is_named_by_its_largest_words()
     {
-        TextWord At(string text, double size) => new(text, 0, 0, 10, size);
+        TextWord At(string text, double size, double x, double y) => new(text, x, y, 80, size);
 
-        new TextLayer([At("12", 60), At("small", 12), At("Why", 40), At("an", 38), At("arch", 40), At("note", 14), At("Stands", 40)])
-            .LargestWords().ShouldBe("Why an arch");
-        TextLayer.Empty.LargestWords().ShouldBeNull();
+        // A page number is larger than the heading, which has two lines and a number of its own.
+        new TextLayer([At("12", 60, 1500, 800), At("small", 12, 0, 10), At("Lesson", 40, 100, 102), At("12:", 38, 200, 104), At("Why", 40, 300, 102), At("an", 30, 400, 110),
+            At("arch", 40, 100, 160), At("stands", 40, 200, 160), At("note", 14, 100, 300), At("Later", 40, 100, 600)])
+            .LargestLines().ShouldBe("Lesson 12: Why an arch stands");
+        new TextLayer([At("القوس", 40, 300, 0), At("لماذا", 40, 400, 0)]).LargestLines().ShouldBe("لماذا القوس");
+        new TextLayer([.. Enumerable.Range(0, 20).Select(i => At($"word{i}", 40, i * 79, 0))]).LargestLines()!.ShouldEndWith("word11…");
+        TextLayer.Empty.LargestLines().ShouldBeNull();
     }
+
+    // Visual and logical order: Unicode Annex 9 (the words and their reversal are our own).
+    [Theory]
+    [InlineData("سوقلا", "القوس")]
+    [InlineData("תשק", "קשת")]
+    [InlineData("12א", "א12")]
+    [InlineData("arch", "arch")]
+    [InlineData("ﬁnal\0 ﬂow", "final flow")]
+    [InlineData("ﺱﻮﻘﻟﺍ", "القوس")]
+    public void Words_are_kept_as_they_are_written(string shown, string written) =>
+        PageWords.Logical([.. shown.Select((c, i) => new ShownLetter(c.ToString(), i))]).ShouldBe(written);
+
+    [Fact]
+    public void Letters_that_come_from_the_right_already_stay_in_their_order() =>
+        PageWords.Logical([.. "القوس".Select((c, i) => new ShownLetter(c.ToString(), -i))]).ShouldBe("القوس");
 
     [Theory]
     [InlineData(1920, 1080, 900)]
