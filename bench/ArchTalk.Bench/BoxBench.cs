@@ -81,7 +81,7 @@ internal static class BoxBench
             var drawn = Path.Combine(target, $"drawn-{number}");
             await Cli.Wrap("pdftocairo").WithArguments(
                 ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number, "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync();
-            PictureReader.ImportPage(drawn + ".jpg", Path.Combine(target, number));
+            PictureReader.ImportPage(drawn + ".jpg", null, Path.Combine(target, number));
             lock (pages)
             {
                 pages.Read(page);

@@ -18,11 +18,14 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
     private void Check(Deck deck)
     {
         if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages
-            || deck.Slides.SelectMany(s => s.Links).Any(l => !Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) || (uri.Scheme != Uri.UriSchemeHttp && uri.Scheme != Uri.UriSchemeHttps)))
+            || deck.Slides.SelectMany(s => s.Links).Any(l => !IsWeb(l.Address)))
         {
             throw new MediaException("The deck could not be read: what came of it makes no sense. Save it anew, or as a PDF, and add that.");
         }
     }
+
+    internal static bool IsWeb(string address) =>
+        Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
 
     /// <summary>Why a compound file can't be used.</summary>
     public async Task<string> RefuseCompoundAsync(string file, CancellationToken cancel)

@@ -49,7 +49,7 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
         CopyPicture q => Of(PictureReader.Import(q.File, q.Folder, limits)),
         OpenPdf q => Of((pdf = PdfReader.Open(q.File, limits)).Count),
         MeasurePage q => Of(Shape(q.Page)),
-        ReadPage q => Of(Page(q) with { Copies = PictureReader.ImportPage(q.Drawn, q.Folder) }),
+        ReadPage q => Of(Page(q) with { Copies = PictureReader.ImportPage(q.Drawn, q.Medium, q.Folder) }),
         ReadDeck q => Of(DeckReader.Read(q.File, q.Clean, limits)),
         CleanSvg q => Done(() => SvgCleaner.Write(q.File, q.Clean, limits)),
         ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),

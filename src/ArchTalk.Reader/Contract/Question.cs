@@ -40,7 +40,8 @@ public sealed record MeasurePage(int Page) : Question<double>;
 
 /// <summary>Reads the words of a page (from 1) of the PDF that was opened, and writes the copies of its drawn picture, which becomes the largest.</summary>
 /// <param name="Drawn">The page as JPEG, <see cref="PictureSizes.PageWidth"/> pixels wide.</param>
-public sealed record ReadPage(int Page, string Drawn, string Folder) : Question<PageRead>;
+/// <param name="Medium">The same at the size of the medium copy, which it becomes; null when it isn't drawn so.</param>
+public sealed record ReadPage(int Page, string Drawn, string? Medium, string Folder) : Question<PageRead>;
 
 /// <param name="Name">What the outline calls the page; null when it has no entry there.</param>
 /// <param name="Links">Web addresses the page leads to.</param>

@@ -47,36 +47,48 @@ internal static class PictureReader
         return Turn(decoded, Orientation(file));
     }
 
-    /// <summary>Writes the copies of a page that was rendered at the largest size as JPEG; that file becomes the largest copy as it is.</summary>
-    public static PictureFile[] ImportPage(string jpeg, string folder)
+    /// <summary>Writes the copies of a page that was drawn as JPEG at the largest size, and perhaps at the medium one too; these files become the copies.</summary>
+    public static PictureFile[] ImportPage(string jpeg, string? medium, string folder)
     {
         System.IO.Directory.CreateDirectory(folder);
-        int width, height;
+        using var codec = OpenPage(jpeg);
+        var (width, height) = (codec.Info.Width, codec.Info.Height);
         PictureFile[] copies;
-        using (var codec = SKCodec.Create(jpeg) ?? throw new MediaException("A page could not be drawn."))
+        if (height > width * Board.TallestShape)
         {
-            (width, height) = (codec.Info.Width, codec.Info.Height);
-
-            // JPEG decodes to half its size in far less than half the time, and half is still more than the smaller copies need.
-            var half = codec.GetScaledDimensions(0.5f);
-            using var bitmap = new SKBitmap(new SKImageInfo(half.Width, half.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
-            if (codec.GetPixels(bitmap.Info, bitmap.GetPixels()) != SKCodecResult.Success)
-            {
-                throw new MediaException("A page could not be drawn.");
-            }
-
-            if (height > width * Board.TallestShape)
-            {
-                using var whole = SKBitmap.Decode(codec);
-                return WriteCopies(whole, folder);
-            }
-
-            copies = WriteCopies(bitmap, folder, 2);
+            using var whole = Decoded(codec, 1);
+            return WriteCopies(whole, folder);
         }
 
-        var large = Path.Combine(folder, "large.jpg");
-        File.Move(jpeg, large, overwrite: true);
-        return [.. copies, new PictureFile("large.jpg", width, height)];
+        if (medium is not null)
+        {
+            // A JPEG decodes to a quarter of its size at next to no cost, and a quarter of the medium copy is the small one.
+            using var middle = OpenPage(medium);
+            using var small = Decoded(middle, 0.25f);
+            copies = [.. WriteCopies(small, folder, 1), Take(medium, folder, "medium", middle.Info)];
+        }
+        else
+        {
+            using var half = Decoded(codec, 0.5f);
+            copies = WriteCopies(half, folder, 2);
+        }
+
+        return [.. copies, Take(jpeg, folder, "large", codec.Info)];
+    }
+
+    private static PictureFile Take(string jpeg, string folder, string name, SKImageInfo info)
+    {
+        File.Move(jpeg, Path.Combine(folder, $"{name}.jpg"), overwrite: true);
+        return new PictureFile($"{name}.jpg", info.Width, info.Height);
+    }
+
+    private static SKCodec OpenPage(string jpeg) => SKCodec.Create(jpeg) ?? throw new MediaException("A page could not be drawn.");
+
+    private static SKBitmap Decoded(SKCodec codec, float scale)
+    {
+        var size = codec.GetScaledDimensions(scale);
+        var bitmap = new SKBitmap(new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
+        return codec.GetPixels(bitmap.Info, bitmap.GetPixels()) == SKCodecResult.Success ? bitmap : throw new MediaException("A page could not be drawn.");
     }
 
     /// <summary>Writes a copy of a board's picture with nothing to be seen where covers lie, and gives its width.</summary>

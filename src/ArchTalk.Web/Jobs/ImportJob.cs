@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using ArchTalk.Core.Boards;
 using ArchTalk.Data;
@@ -20,6 +21,8 @@ namespace ArchTalk.Web.Jobs;
 public sealed class ImportJob(
     ArchTalkDb db, BoardService boards, JobService jobs, Importers importers, LessonFiles files, MediaLimits limits) : IJobHandler
 {
+    private const int PagesAtOnce = 10;
+
     private sealed record MadeBoard(Board Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
 
     /// <summary>
@@ -44,7 +47,8 @@ public sealed class ImportJob(
             return;
         }
 
-        if (await db.Boards.AnyAsync(b => b.Id == BoardId(job.Id, 1), cancel))
+        var possible = Enumerable.Range(1, Math.Max(limits.Pages, 1)).Select(page => BoardId(job.Id, page)).ToArray();
+        if (await db.Boards.AnyAsync(b => b.LessonId == job.LessonId && possible.Contains(b.Id), cancel))
         {
             // Killed a moment earlier: the boards are in the lesson, and their files must stay.
             File.Delete(upload);
@@ -100,7 +104,7 @@ public sealed class ImportJob(
         var kind = await FileKinds.OfAsync(upload, cancel);
         return kind switch
         {
-            FileKind.Pdf => (await PagesAsync(job, upload, progress, cancel), ""),
+            FileKind.Pdf => await PdfAsync(job, upload, progress, cancel),
             FileKind.Archive => await DeckAsync(job, upload, progress, cancel),
             FileKind.Svg => ([await SvgAsync(job, upload, cancel)], ""),
             FileKind.Clip => ([await ClipAsync(job, upload, progress, cancel)], ""),
@@ -138,14 +142,14 @@ public sealed class ImportJob(
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
         var (deck, pdf) = await importers.Looks.DrawAsync(upload, Work(job), cancel);
-        var pages = await PagesAsync(job, pdf, progress, cancel);
+        var (pages, remark) = await PagesAsync(job, pdf, progress, cancel);
         if (pages.Count != deck.Slides.Count)
         {
             throw new MediaException(
                 $"The deck has {deck.Slides.Count} slides but LibreOffice drew {pages.Count}, so notes and slides would not match. Save it as a PDF in the program it was made with, and add that.");
         }
 
-        foreach (var (page, slide) in pages.Zip(deck.Slides))
+        foreach (var (page, slide) in pages.Zip(deck.Slides).Where(p => p.First is not null).Select(p => (p.First!, p.Second)))
         {
             page.Board.Title = slide.Title.Length > 0 ? slide.Title : page.Board.Title;
             page.Board.Notes = slide.Notes;
@@ -154,33 +158,60 @@ public sealed class ImportJob(
             page.Board.Links = [.. slide.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : slide.Title, l.Address, IsDismissed: false))];
         }
 
-        return (pages, deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "");
+        return ([.. pages.OfType<MadeBoard>()], string.Join(' ', new[] { deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "", remark }.Where(r => r.Length > 0)));
     }
 
-    private async Task<IReadOnlyList<MadeBoard>> PagesAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
+    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> PdfAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
+    {
+        var (pages, remark) = await PagesAsync(job, pdf, progress, cancel);
+        return ([.. pages.OfType<MadeBoard>()], remark);
+    }
+
+    // The first page alone, so that it is seen at once; then several at a time, which is quicker. A page that can't be drawn doesn't keep
+    // the others out.
+    private async Task<(IReadOnlyList<MadeBoard?> Pages, string Remark)> PagesAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
     {
         await using var pages = await importers.OpenPdfAsync(pdf, Work(job), cancel);
         await progress.ReportAsync(0, pages.Count);
-        var made = new MadeBoard[pages.Count];
+        var (made, faults) = (new MadeBoard?[pages.Count], new ConcurrentDictionary<int, MediaException>());
         var done = 0;
         using var reporting = new SemaphoreSlim(1);
+        var ranges = Enumerable.Range(0, ((pages.Count - 2) / PagesAtOnce) + 1).Select(r => (First: 2 + (r * PagesAtOnce), Last: Math.Min(pages.Count, 1 + ((r + 1) * PagesAtOnce))));
         await Parallel.ForEachAsync(
-            Enumerable.Range(1, pages.Count),
+            pages.Count == 1 ? [(1, 1)] : ranges.Prepend((First: 1, Last: 1)),
             new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel },
-            async (page, token) =>
+            async (range, token) =>
             {
-                made[page - 1] = await PageAsync(job, pages, page, token);
-                await reporting.WaitAsync(token);
-                try
+                if (range.Last > range.First)
                 {
-                    await progress.ReportAsync(++done, pages.Count);
+                    await pages.DrawAsync(range.First, range.Last, token);
                 }
-                finally
+
+                for (var page = range.First; page <= range.Last; page++)
                 {
-                    reporting.Release();
+                    try
+                    {
+                        made[page - 1] = await PageAsync(job, pages, page, token);
+                    }
+                    catch (MediaException e) when (e is not ProgramMissingException)
+                    {
+                        faults[page] = e;
+                        LessonFiles.Discard(files.Board(job.LessonId, BoardId(job.Id, page)));
+                    }
+
+                    await reporting.WaitAsync(token);
+                    try
+                    {
+                        await progress.ReportAsync(++done, pages.Count);
+                    }
+                    finally
+                    {
+                        reporting.Release();
+                    }
                 }
             });
-        return made;
+        return faults.Count == pages.Count ? throw faults[1]
+            : (made, faults.IsEmpty ? "" : $"{(faults.Count == 1 ? "Page" : "Pages")} {string.Join(", ", faults.Keys.Order())} could not be drawn and {(faults.Count == 1 ? "is" : "are")} left out; the others are here. {faults[faults.Keys.Min()].Message}");
     }
 
     private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, CancellationToken cancel)
