@@ -32,7 +32,10 @@ need() {
 
 need_application() {
   need ffmpeg=ffmpeg pdftocairo=poppler-utils rsvg-convert=librsvg2-bin soffice=libreoffice-impress bwrap=bubblewrap prlimit=util-linux tesseract=tesseract-ocr \
-    /usr/share/tesseract-ocr/5/tessdata/eng.traineddata=tesseract-ocr-eng /usr/share/fonts/truetype/noto/NotoSans-Regular.ttf=fonts-noto-core
+    /usr/share/tesseract-ocr/5/tessdata/eng.traineddata=tesseract-ocr-eng /usr/share/fonts/truetype/noto/NotoSans-Regular.ttf=fonts-noto-core fc-list=fontconfig \
+    /usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf=fonts-crosextra-carlito /usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf=fonts-crosextra-caladea \
+    /usr/share/fonts/truetype/liberation/LiberationSans-Regular.ttf=fonts-liberation /usr/share/fonts/opentype/noto/NotoSansCJK-Regular.ttc=fonts-noto-cjk \
+    /usr/share/fonts/truetype/noto/NotoColorEmoji.ttf=fonts-noto-color-emoji heif-convert=libheif-examples
 }
 need_demo() { need espeak-ng=espeak-ng /usr/share/hershey-fonts/futural.jhf=hershey-fonts-data; }
 need_browser() { need chromium=chromium chromedriver=chromium-driver; }

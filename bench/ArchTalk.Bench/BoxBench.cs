@@ -68,7 +68,7 @@ internal static class BoxBench
 
     private static async Task DeckAsync(Box box, string deck, string target)
     {
-        var (_, pdf) = await new DeckLooks(box, new MediaPrograms(), Limits).DrawAsync(deck, target, None);
+        var (_, pdf, _) = await new DeckLooks(box, new MediaPrograms(), Limits).DrawAsync(deck, target, None);
         await PagesAsync(box, pdf, target);
     }
 

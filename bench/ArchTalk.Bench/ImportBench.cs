@@ -84,7 +84,7 @@ internal static class ImportBench
         var limits = new MediaLimits();
         var looks = new DeckLooks(new Box(new BoxOptions(), limits), new MediaPrograms(), limits);
         var start = Stopwatch.GetTimestamp();
-        var (_, pdf) = await looks.DrawAsync(deck, folder, CancellationToken.None);
+        var (_, pdf, _) = await looks.DrawAsync(deck, folder, CancellationToken.None);
         var office = Stopwatch.GetElapsedTime(start).TotalSeconds;
         var (pages, _) = await ImportAsync(folder, pdf, "deck.pdf");
         var (import, _) = await ImportAsync(folder, deck, "deck.pptx");

@@ -3,7 +3,8 @@ using ArchTalk.Media.Boxes;
 namespace ArchTalk.Media;
 
 /// <summary>What a deck says, and the PDF that shows how it looks.</summary>
-public sealed record DrawnDeck(Deck Deck, string Pdf);
+/// <param name="Remark">What the teacher should know of its looks, or empty.</param>
+public sealed record DrawnDeck(Deck Deck, string Pdf, string Remark);
 
 /// <summary>Reads decks, and has them drawn by LibreOffice.</summary>
 public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limits)
@@ -17,7 +18,7 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
     // What came back is looked at again: a link of a slide becomes one that a teacher can press.
     private void Check(Deck deck)
     {
-        if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages
+        if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages || deck.Slides.Any(s => s.Typefaces.Count > 100 || s.Typefaces.Any(t => t.Length > 100 || t.Any(char.IsControl)))
             || deck.Slides.SelectMany(s => s.Links).Any(l => !IsWeb(l.Address)))
         {
             throw new MediaException("The deck could not be read: what came of it makes no sense. Save it anew, or as a PDF, and add that.");
@@ -77,6 +78,6 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
 
         var pdf = Path.Combine(folder, "deck.pdf");
         File.Move(work.Written("looks/deck.pdf"), pdf, overwrite: true);
-        return new DrawnDeck(deck, pdf);
+        return new DrawnDeck(deck, pdf, await new Typefaces(box).RemarkAsync(deck, cancel));
     }
 }

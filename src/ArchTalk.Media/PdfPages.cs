@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Globalization;
+using ArchTalk.Core.Boards;
 using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
@@ -109,7 +110,13 @@ public sealed class PdfPages : IAsyncDisposable
     private static string Text(int number) => number.ToString(CultureInfo.InvariantCulture);
 
     // What came out of the box is looked at again: a link becomes one that a teacher can press.
-    private static PageRead Checked(PageRead read) => read.Links.All(l => DeckLooks.IsWeb(l.Address)) && (read.Name?.Length ?? 0) <= LongestName ? read
+    private static PageRead Checked(PageRead read) => read.Links.All(l => DeckLooks.IsWeb(l.Address)) && (read.Name?.Length ?? 0) <= LongestName
+        ? read with
+        {
+            Words = new TextLayer([.. read.Words.Words.Select(w => w with { Text = PageWords.Plain(w.Text) }).Where(w => w.Text.Length > 0)]),
+            Name = PageWords.Plain(read.Name ?? "") is { Length: > 0 } name ? name : null,
+            Links = [.. read.Links.Select(l => l with { Title = PageWords.Plain(l.Title) })],
+        }
         : throw new MediaException("The page could not be read: what came of it makes no sense. Save or print the PDF to a new one, and add that.");
 
     // poppler numbers its files with as many digits as the last page of the document has. A page too tall for it is left to be drawn alone.

@@ -49,7 +49,7 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
         CopyPicture q => Of(PictureReader.Import(q.File, q.Folder, limits)),
         OpenPdf q => Of((pdf = PdfReader.Open(q.File, limits)).Count),
         MeasurePage q => Of(Shape(q.Page)),
-        ReadPage q => Of(Page(q) with { Copies = PictureReader.ImportPage(q.Drawn, q.Medium, q.Folder) }),
+        ReadPage q => Of(Page(q)),
         ReadDeck q => Of(DeckReader.Read(q.File, q.Clean, limits)),
         CleanSvg q => Done(() => SvgCleaner.Write(q.File, q.Clean, limits)),
         ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),
@@ -73,13 +73,15 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
 
     private PdfReader Open => pdf ?? throw new InvalidOperationException("No PDF is open.");
 
+    // Words and copies at the same time.
     private PageRead Page(ReadPage question)
     {
+        var copies = Task.Run(() => PictureReader.ImportPage(question.Drawn, question.Medium, question.Folder));
         lock (pdfTurn)
         {
             var open = Open;
             var (words, links) = open.Read(question.Page);
-            return new PageRead(words, [], open.NameOf(question.Page), links);
+            return new PageRead(words, copies.GetAwaiter().GetResult(), open.NameOf(question.Page), links);
         }
     }
 }

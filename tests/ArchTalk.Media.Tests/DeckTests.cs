@@ -68,6 +68,30 @@ public sealed class DeckTests : IDisposable
         other.Slides.Select(s => s.IsHidden).ShouldBe(deck.Slides.Select(s => s.IsHidden));
     }
 
+    // Found in the running application: decks in the usual office typefaces reflowed, and nothing said so.
+    [Fact]
+    public async Task Usual_typefaces_keep_their_room_and_one_that_is_missing_is_named_with_its_slides()
+    {
+        var file = samples.Path("faces.pptx");
+        await samples.RunAsync("node", "-e", """
+            const Deck = require("node:module").createRequire(process.argv[1])("pptxgenjs");
+            const deck = new Deck();
+            for (const face of ["Calibri", "Futura Nova", "Cambria", "Futura Nova"]) {
+              deck.addSlide().addText("Every stone of an arch leans on its neighbour, and none could stand alone.", { x: 0.5, y: 1, w: 9, h: 2, fontFace: face, fontSize: 24 });
+            }
+            deck.addSlide();
+            deck.writeFile({ fileName: process.argv[2] });
+            """, Path.Combine(Repository.Web, "package.json"), file);
+        var drawn = await DrawAsync(file);
+        drawn.Remark.ShouldBe("Drawn in other letters, because this typeface is not on the server: Futura Nova (on slides 2, 4). Lines may break elsewhere. To keep the look, save the deck as a PDF and add that.");
+        var faces = await samples.RunAsync("pdffonts", drawn.Pdf);
+        faces.ShouldContain("Carlito");
+        faces.ShouldContain("Caladea");
+
+        var odp = await DrawAsync(await ByLibreOfficeAsync(file, "odp"));
+        odp.Remark.ShouldContain("Futura Nova (on slides 2, 4)");
+    }
+
     [Fact]
     public async Task Decks_that_LibreOffice_makes_of_its_own_templates_are_read_alike_in_both_formats()
     {
@@ -84,7 +108,7 @@ public sealed class DeckTests : IDisposable
     [Fact]
     public async Task LibreOffice_draws_every_slide_also_the_hidden_ones()
     {
-        var (_, pdf) = await DrawAsync(await NpmDeckAsync());
+        var (_, pdf, _) = await DrawAsync(await NpmDeckAsync());
         using var document = PdfDocument.Open(pdf);
         document.NumberOfPages.ShouldBe(3);
         document.GetPage(3).Text.ShouldContain("For the teacher only");
@@ -97,7 +121,7 @@ public sealed class DeckTests : IDisposable
     public async Task A_deck_that_was_cleaned_looks_as_it_did(string template)
     {
         var deck = await ByLibreOfficeAsync(Path.Combine(Templates, $"{template}.otp"), "odp");
-        var (_, clean) = await DrawAsync(deck);
+        var (_, clean, _) = await DrawAsync(deck);
         var before = await ByLibreOfficeAsync(deck, "pdf");
         async Task<byte[][]> PagesAsync(string pdf, string name)
         {

@@ -215,7 +215,7 @@ public sealed class HostileFilesTests : IDisposable
             case FileKind.Pdf:
                 return await PagesAsync(kit, upload, folder);
             case FileKind.Archive:
-                var (_, pdf) = await kit.Looks.DrawAsync(upload, folder, None);
+                var (_, pdf, _) = await kit.Looks.DrawAsync(upload, folder, None);
                 return await PagesAsync(kit, pdf, folder);
             case FileKind.Svg:
                 await kit.Pictures.ImportSvgAsync(upload, folder, None);

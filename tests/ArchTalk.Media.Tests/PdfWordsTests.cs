@@ -90,6 +90,33 @@ public sealed partial class PdfWordsTests : IDisposable
         two.Links.ShouldBeEmpty();
     }
 
+    // Reference: what pdftotext reads of the same pages, drawn by LibreOffice from writing in many scripts and with ligatures.
+    [Fact]
+    public async Task Words_of_many_scripts_are_those_that_poppler_reads()
+    {
+        string[] lines =
+        [
+            "The final flow of an efficient office 12:30 (see p. 45–46)", "Größe über Straße, ça déjà naïve œuvre", "Почему арка стоит: 12 камней",
+            "Η αψίδα στέκεται", "לקשת יש אבן ראשה 12", "لماذا يقف القوس على حجر", "Bogenöffnung 3,5 m × 2,25 m = 7,875 m²",
+        ];
+        var frames = lines.Select((l, i) => $"""<draw:frame svg:x="2cm" svg:y="{1 + (2 * i)}cm" svg:width="24cm" svg:height="1.5cm"><draw:text-box><text:p>{l}</text:p></draw:text-box></draw:frame>""");
+        await File.WriteAllTextAsync(samples.Path("words.fodp"), $"""
+            <?xml version="1.0" encoding="UTF-8"?>
+            <office:document xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0"
+            xmlns:svg="urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0" office:mimetype="application/vnd.oasis.opendocument.presentation" office:version="1.3">
+            <office:body><office:presentation><draw:page draw:name="one">{string.Concat(frames)}</draw:page></office:presentation></office:body></office:document>
+            """);
+        await samples.RunAsync("soffice", $"-env:UserInstallation=file://{samples.Path("profile")}", "--headless", "--convert-to", "pdf", "words.fodp");
+        var reference = Sorted((await samples.RunAsync("pdftotext", "words.pdf", "-")).Split((char[])['\n', '\f', ' ', '\u00A0'], StringSplitOptions.RemoveEmptyEntries));
+        reference.Length.ShouldBeGreaterThan(40);
+        await using var pages = await kit.OpenPdfAsync(samples.Path("words.pdf"));
+        var read = Sorted((await pages.ImportAsync(1, samples.Path("made"), None)).Words.Words.Select(w => w.Text));
+        read.ShouldBe(reference);
+
+        // Marks of direction are no writing.
+        static string[] Sorted(IEnumerable<string> words) => [.. words.Select(w => w.Trim('\u202A', '\u202B', '\u202C', '\u200E', '\u200F')).Where(w => w.Length > 0).Order(StringComparer.Ordinal)];
+    }
+
     [Theory]
     [InlineData(100, 900)]
     [InlineData(100, 1250)]

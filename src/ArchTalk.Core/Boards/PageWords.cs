@@ -20,7 +20,7 @@ public static class PageWords
         var word = string.Concat(letters.Select(l => l.Text));
         if (TextSetter.Direction(word) is not true || letters.Count < 2)
         {
-            return Plain(word);
+            return word;
         }
 
         // Letters that are already written from the right come in order; only those that lie from the left are turned round.
@@ -46,7 +46,7 @@ public static class PageWords
             }
         }
 
-        return Plain(text.ToString());
+        return text.ToString();
     }
 
     /// <summary>A text without what only fonts need: ligatures and presentation forms are taken apart, and what isn't writing is gone.</summary>

@@ -11,11 +11,14 @@ internal static class DeckReader
 {
     private const string Pptx = ".pptx";
     private const string Odp = ".odp";
+    private const int MostTypefaces = 40;
+    private const int LongestTypeface = 100;
     private static readonly XNamespace Draw = "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0";
     private static readonly XNamespace Presentation = "urn:oasis:names:tc:opendocument:xmlns:presentation:1.0";
     private static readonly XNamespace Text = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
     private static readonly XNamespace SvgLike = "urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0";
     private static readonly XNamespace Link = "http://www.w3.org/1999/xlink";
+    private static readonly XNamespace Format = "urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0";
     private static readonly XNamespace Style = "urn:oasis:names:tc:opendocument:xmlns:style:1.0";
 
     /// <param name="clean">Where the cleaned deck is written, without the ending, which is added.</param>
@@ -76,16 +79,43 @@ internal static class DeckReader
     private static Slide ReadSlide(SlidePart part)
     {
         var slide = part.Slide ?? throw new InvalidDataException("An empty slide part.");
-        var title = slide.Descendants<P.Shape>().FirstOrDefault(s =>
-            s.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type
-            && (type == P.PlaceholderValues.Title || type == P.PlaceholderValues.CenteredTitle));
+        var title = slide.Descendants<P.Shape>().FirstOrDefault(IsTitle);
         var notes = part.NotesSlidePart?.NotesSlide?.Descendants<P.Shape>().FirstOrDefault(s =>
             s.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type && type == P.PlaceholderValues.Body);
         var alternatives = slide.Descendants<P.NonVisualDrawingProperties>().Select(p => p.Description?.Value?.Trim() ?? "").Where(t => t.Length > 0);
         return new Slide(
             Line(title?.TextBody is { } body ? Paragraphs(body) : ""), notes?.TextBody is { } said ? Paragraphs(said) : "",
-            [.. Links(part)], [.. alternatives], slide.Show?.Value == false);
+            [.. Links(part)], [.. alternatives], slide.Show?.Value == false, Typefaces(part));
     }
+
+    // What the slide itself asks for, and what its master and theme give to writing that asks for nothing.
+    private static string[] Typefaces(SlidePart part)
+    {
+        var slide = part.Slide!;
+        if (!slide.Descendants<A.Text>().Any(t => t.InnerText.Any(char.IsLetterOrDigit)))
+        {
+            return [];
+        }
+
+        var master = part.SlideLayoutPart?.SlideMasterPart;
+        var theme = master?.ThemePart?.Theme?.ThemeElements?.FontScheme;
+        var named = slide.Descendants<A.LatinFont>().Concat(master?.SlideMaster?.TextStyles?.Descendants<A.LatinFont>() ?? []).Select(f => f.Typeface?.Value ?? "");
+        var eastern = slide.InnerText.Any(c => c is >= '\u3040' and <= '\u9FFF' or >= '\uAC00' and <= '\uD7AF') ? slide.Descendants<A.EastAsianFont>().Select(f => f.Typeface?.Value ?? "") : [];
+
+        // Writing that names no typeface takes the theme's: one for titles, one for all else.
+        var plain = slide.Descendants<A.Run>().Where(r => r.InnerText.Trim().Length > 0 && r.RunProperties?.GetFirstChild<A.LatinFont>() is null).Select(IsInTitle).Distinct().ToArray();
+        return Named(named.Concat(eastern)
+            .Append(plain.Contains(true) ? theme?.MajorFont?.LatinFont?.Typeface?.Value ?? "" : "").Append(plain.Contains(false) ? theme?.MinorFont?.LatinFont?.Typeface?.Value ?? "" : ""));
+    }
+
+    private static bool IsInTitle(A.Run run) => run.Ancestors<P.Shape>().FirstOrDefault() is { } shape && IsTitle(shape);
+
+    private static bool IsTitle(P.Shape shape) => shape.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type
+        && (type == P.PlaceholderValues.Title || type == P.PlaceholderValues.CenteredTitle);
+
+    // "+mn-lt" is the theme's own.
+    private static string[] Named(IEnumerable<string> typefaces) =>
+        [.. typefaces.Select(t => t.Trim().Trim('\'', '"')).Where(t => t.Length is > 0 and <= LongestTypeface && !t.StartsWith('+')).Distinct(StringComparer.OrdinalIgnoreCase).Take(MostTypefaces)];
 
     private static IEnumerable<SlideLink> Links(SlidePart part)
     {
@@ -109,10 +139,46 @@ internal static class DeckReader
         var hidden = content.Descendants(Style + "style")
             .Where(s => s.Descendants().Any(p => (string?)p.Attribute(Presentation + "visibility") == "hidden"))
             .Select(s => (string?)s.Attribute(Style + "name")).ToHashSet(StringComparer.Ordinal);
-        return [.. content.Descendants(Draw + "page").Select(page => ReadPage(page, hidden))];
+        var styles = OdpTypefaces(archive, content);
+        return [.. content.Descendants(Draw + "page").Select(page => ReadPage(page, hidden, styles))];
     }
 
-    private static Slide ReadPage(XElement page, HashSet<string?> hidden)
+    // The typefaces of each style, with those of the styles it is made from.
+    private static Dictionary<string, (string? Parent, string[] Typefaces)> OdpTypefaces(ZipArchive archive, XDocument content)
+    {
+        XDocument[] documents = [content, .. archive.GetEntry("styles.xml") is { } entry ? new[] { Load(entry) } : []];
+        var faces = documents.SelectMany(d => d.Descendants(Style + "font-face"))
+            .GroupBy(f => (string?)f.Attribute(Style + "name") ?? "", StringComparer.Ordinal).ToDictionary(g => g.Key, g => (string?)g.First().Attribute(SvgLike + "font-family") ?? g.Key, StringComparer.Ordinal);
+        return documents.SelectMany(d => d.Descendants(Style + "style")).GroupBy(s => (string?)s.Attribute(Style + "name") ?? "", StringComparer.Ordinal).ToDictionary(
+            g => g.Key,
+            g => ((string?)g.First().Attribute(Style + "parent-style-name"),
+                g.First().Elements(Style + "text-properties").SelectMany(p => new[] { (string?)p.Attribute(Format + "font-family"), (string?)p.Attribute(Style + "font-name") is { } name ? faces.GetValueOrDefault(name, name) : null })
+                    .OfType<string>().ToArray()), StringComparer.Ordinal);
+    }
+
+    private static XDocument Load(ZipArchiveEntry entry)
+    {
+        using var stream = entry.Open();
+        return XDocument.Load(stream);
+    }
+
+    private static string[] Typefaces(IEnumerable<XElement> shown, Dictionary<string, (string? Parent, string[] Typefaces)> styles)
+    {
+        var found = new List<string>();
+        foreach (var name in shown.DescendantsAndSelf().Where(e => e.Value.Length > 0).SelectMany(e => e.Attributes()).Where(a => a.Name.LocalName == "style-name").Select(a => a.Value).Distinct(StringComparer.Ordinal))
+        {
+            var next = name;
+            for (var depth = 0; depth < MostTypefaces && next is not null && styles.TryGetValue(next, out var style); depth++)
+            {
+                found.AddRange(style.Typefaces);
+                next = found.Count > 0 && style.Typefaces.Length > 0 ? null : style.Parent;
+            }
+        }
+
+        return Named(found);
+    }
+
+    private static Slide ReadPage(XElement page, HashSet<string?> hidden, Dictionary<string, (string? Parent, string[] Typefaces)> styles)
     {
         var notes = page.Element(Presentation + "notes");
         var shown = page.Elements().Where(e => e != notes).ToArray();
@@ -122,7 +188,7 @@ internal static class DeckReader
             .Select(a => (Title: a.Value.Trim(), Address: (string?)a.Attribute(Link + "href") ?? ""))
             .Where(l => Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) && IsWeb(uri)).Select(l => new SlideLink(l.Title, new Uri(l.Address).AbsoluteUri)).DistinctBy(l => l.Address);
         var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc").Select(e => e.Value.Trim()).Where(t => t.Length > 0);
-        return new Slide(Line(Said(title)), Said(said), [.. links], [.. alternatives], hidden.Contains((string?)page.Attribute(Draw + "style-name")));
+        return new Slide(Line(Said(title)), Said(said), [.. links], [.. alternatives], hidden.Contains((string?)page.Attribute(Draw + "style-name")), Typefaces(shown, styles));
     }
 
     private static string Said(XElement? element) => element is null ? "" : string.Join('\n', element.Descendants()

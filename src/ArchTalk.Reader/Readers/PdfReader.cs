@@ -102,7 +102,7 @@ internal sealed class PdfReader : IDisposable
             {
                 foreach (var node in bookmarks.GetNodes().OfType<DocumentBookmarkNode>().OrderBy(n => n.Level).Take(MostNames))
                 {
-                    found.TryAdd(node.PageNumber, PageWords.Plain(node.Title));
+                    found.TryAdd(node.PageNumber, node.Title);
                 }
             }
         }
@@ -119,7 +119,7 @@ internal sealed class PdfReader : IDisposable
         try
         {
             return [.. page.GetHyperlinks().Where(l => Uri.TryCreate(l.Uri, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps))
-                .Select(l => new SlideLink(PageWords.Plain(l.Text), new Uri(l.Uri).AbsoluteUri)).DistinctBy(l => l.Address).Take(MostLinks)];
+                .Select(l => new SlideLink(l.Text, new Uri(l.Uri).AbsoluteUri)).DistinctBy(l => l.Address).Take(MostLinks)];
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
@@ -138,7 +138,7 @@ internal sealed class PdfReader : IDisposable
         var size = isLevel ? Math.Max(height, word.Letters.Max(l => l.PointSize)) : height;
         var (x, y) = frame.Place(left, top);
         return new TextWord(
-            isLevel ? PageWords.Logical([.. word.Letters.Select(l => new ShownLetter(l.Value, l.BoundingBox.Left))]) : PageWords.Plain(word.Text),
+            isLevel ? PageWords.Logical([.. word.Letters.Select(l => new ShownLetter(l.Value, l.BoundingBox.Left))]) : word.Text.Trim(),
             x, y, Math.Round((corners.Max(c => c.X) - left) * frame.Scale, 1), Math.Round(size * frame.Scale, 1));
     }
 

@@ -141,7 +141,9 @@ public sealed class ImportJob(
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
-        var (deck, pdf) = await importers.Looks.DrawAsync(upload, Work(job), cancel);
+        await progress.SayAsync("the slides are being drawn");
+        var (deck, pdf, looks) = await importers.Looks.DrawAsync(upload, Work(job), cancel);
+        await progress.SayAsync("");
         var (pages, remark) = await PagesAsync(job, pdf, progress, cancel);
         if (pages.Count != deck.Slides.Count)
         {
@@ -158,7 +160,7 @@ public sealed class ImportJob(
             page.Board.Links = [.. slide.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : slide.Title, l.Address, IsDismissed: false))];
         }
 
-        return ([.. pages.OfType<MadeBoard>()], string.Join(' ', new[] { deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "", remark }.Where(r => r.Length > 0)));
+        return ([.. pages.OfType<MadeBoard>()], string.Join(' ', new[] { deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "", looks, remark }.Where(r => r.Length > 0)));
     }
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> PdfAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)

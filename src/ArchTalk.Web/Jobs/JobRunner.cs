@@ -14,12 +14,15 @@ public interface IJobHandler
 }
 
 /// <summary>Where a handler says how far it is.</summary>
-public sealed class JobProgress(Func<int, int, Task> report)
+public sealed class JobProgress(Func<int, int, Task> report, Func<string, Task> say)
 {
     /// <summary>What the teacher should know of a job that was done, or empty.</summary>
     public string Remark { get; set; } = "";
 
     public Task ReportAsync(int done, int total) => report(done, total);
+
+    /// <summary>What is being done now, where parts can't be counted; empty where they can.</summary>
+    public Task SayAsync(string what) => say(what);
 }
 
 /// <summary>Takes waiting jobs under a lease and runs them.</summary>
@@ -84,7 +87,7 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
         {
             await using var scope = scopes.CreateAsyncScope();
             var handler = scope.ServiceProvider.GetRequiredKeyedService<IJobHandler>(job.Kind);
-            var progress = new JobProgress((d, t) => ReportAsync(job.Id, d, t));
+            var progress = new JobProgress((d, t) => ReportAsync(job.Id, d, t), what => SayAsync(job.Id, what));
             await handler.RunAsync(job, progress, cancel);
             return (JobState.Done, progress.Remark);
         }
@@ -189,6 +192,12 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     {
         await using var db = await databases.CreateDbContextAsync();
         await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.Done, done).SetProperty(j => j.Total, total));
+    }
+
+    private async Task SayAsync(Guid id, string what)
+    {
+        await using var db = await databases.CreateDbContextAsync();
+        await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.Message, what));
     }
 
     private async Task FinishAsync(Guid id, JobState state, string message)

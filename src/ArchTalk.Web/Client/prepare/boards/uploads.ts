@@ -94,7 +94,7 @@ export const uploads = () =>
       }
 
       const left = job.secondsLeft === null ? "" : `, about ${job.secondsLeft} s left`;
-      return job.total > 0 ? `page ${job.done} of ${job.total}${left}` : "reading";
+      return job.message ? job.message : job.total > 0 ? `page ${job.done} of ${job.total}${left}` : "reading";
     },
 
     async cancel(job: Job): Promise<void> {
