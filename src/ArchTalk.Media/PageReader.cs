@@ -12,6 +12,9 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     /// <summary>Words less sure than this are left out: they are mostly lines and shadows.</summary>
     public const int LeastConfidence = 40;
 
+    // A page of upright writing has 5 to 30; what has less may be anything (tried with pages of the tests).
+    private const double LeastSureOfUp = 1.5;
+
     private const string Fallback = "eng";
 
     // Tesseract's names (ISO 639-2/T and a few of its own) for BCP 47 tags that aren't found by their three letters.
@@ -50,6 +53,39 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
                 Inputs = [work.Written("page.png")], Said = Box.Collect(table), MemoryMegabytes = limits.MemoryMegabytes,
             }, cancel);
         return new TextLayer([.. Words(Encoding.UTF8.GetString(table.ToArray()), (double)Board.Width / Math.Max(1, width))]);
+    }
+
+    /// <summary>
+    /// By how many quarters a picture must be turned clockwise for its writing to stand upright; 0 when it stands so already, or when
+    /// there is too little writing to tell.
+    /// </summary>
+    /// <exception cref="MediaException">Tesseract isn't there or hangs.</exception>
+    public async Task<int> QuartersAsync(string picture, CancellationToken cancel)
+    {
+        using var work = new WorkFolder(Path.GetTempPath());
+        await using (var reader = new BoxedReader(box, limits, [picture], work.Path, cancel))
+        {
+            await reader.AskAsync(v => new DrawForReading(v.Inputs[0], v.Out("page.png")), cancel);
+        }
+
+        using var said = new MemoryStream();
+        try
+        {
+            await box.RunAsync(
+                new BoxedProgram(programs.Tesseract, v => [v.Inputs[0], "stdout", "-l", "osd", "--dpi", "300", "--psm", "0"], TimeSpan.FromSeconds(limits.SecondsPerReading))
+                {
+                    Inputs = [work.Written("page.png")], Said = Box.Collect(said), MemoryMegabytes = limits.MemoryMegabytes,
+                }, cancel);
+        }
+        catch (MediaException e) when (e is not ProgramMissingException and not ProgramStoppedException)
+        {
+            // It ends so when there are too few letters.
+            return 0;
+        }
+
+        var lines = Encoding.UTF8.GetString(said.ToArray()).Split('\n').Select(l => l.Split(':', 2)).Where(l => l.Length == 2).ToDictionary(l => l[0].Trim(), l => l[1].Trim(), StringComparer.Ordinal);
+        double Number(string name) => lines.TryGetValue(name, out var text) && double.TryParse(text, CultureInfo.InvariantCulture, out var number) ? number : 0;
+        return Number("Orientation confidence") >= LeastSureOfUp ? (int)Number("Rotate") / 90 % 4 : 0;
     }
 
     /// <summary>Tesseract's name of the language of a BCP 47 tag.</summary>

@@ -62,6 +62,15 @@ public sealed class Pictures(Box box, MediaLimits limits)
             return proposed.Check().Value ?? ScanSettings.AsItIs;
         }, cancel);
 
+    /// <summary>Where the page as the settings make it is divided into two, as a share of its width.</summary>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public Task<double> GutterAsync(string original, ScanSettings settings, CancellationToken cancel) => InTurnAsync(
+        async () =>
+        {
+            await using var reader = new BoxedReader(box, limits, [original], null, cancel);
+            return Math.Clamp(await reader.AskAsync(v => new FindGutter(v.Inputs[0], settings), cancel), 0.1, 0.9);
+        }, cancel);
+
     /// <summary>A picture's colours.</summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
     public Task<Pixels> PixelsAsync(string file, CancellationToken cancel) => InTurnAsync(

@@ -54,6 +54,7 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
         CleanSvg q => Done(() => SvgCleaner.Write(q.File, q.Clean, limits)),
         ProposeScan q => Of(ScanMaker.Propose(q.File, limits)),
         MakeScan q => Of(ScanMaker.Import(q.File, q.Settings, q.Folder, limits)),
+        FindGutter q => Of(ScanMaker.Gutter(q.File, q.Settings, limits)),
         JoinPictures q => Of(SideBySide.Join(q.Left, q.Right, q.Folder, limits)),
         CoverPicture q => Of(PictureReader.Cover(q.File, q.Boxes, q.Target, limits)),
         DrawForReading q => Of(PictureReader.DrawForReading(q.File, q.Target, limits)),

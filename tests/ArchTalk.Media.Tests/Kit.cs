@@ -13,6 +13,7 @@ public sealed class Kit
         Clips = new Clips(Box, Pictures, Limits);
         Looks = new DeckLooks(Box, programs ?? new MediaPrograms(), Limits);
         Reader = new PageReader(Box, programs ?? new MediaPrograms(), Limits);
+        Scans = new Scans(Pictures, Reader);
         Voice = new Voice(Box);
     }
 
@@ -27,6 +28,8 @@ public sealed class Kit
     public DeckLooks Looks { get; }
 
     public PageReader Reader { get; }
+
+    public Scans Scans { get; }
 
     public Voice Voice { get; }
 

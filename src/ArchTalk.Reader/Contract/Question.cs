@@ -19,6 +19,7 @@ namespace ArchTalk.Reader.Contract;
 [JsonDerivedType(typeof(CleanSvg), "cleanSvg")]
 [JsonDerivedType(typeof(ProposeScan), "proposeScan")]
 [JsonDerivedType(typeof(MakeScan), "makeScan")]
+[JsonDerivedType(typeof(FindGutter), "findGutter")]
 [JsonDerivedType(typeof(JoinPictures), "joinPictures")]
 [JsonDerivedType(typeof(CoverPicture), "coverPicture")]
 [JsonDerivedType(typeof(DrawForReading), "drawForReading")]
@@ -59,6 +60,9 @@ public sealed record ProposeScan(string File) : Question<ScanSettings>;
 
 /// <summary>Writes the copies of a page as the settings make it.</summary>
 public sealed record MakeScan(string File, ScanSettings Settings, string Folder) : Question<PictureFile[]>;
+
+/// <summary>Answers where the page as the settings make it is divided into two, as a share of its width.</summary>
+public sealed record FindGutter(string File, ScanSettings Settings) : Question<double>;
 
 /// <summary>Writes the copies of a picture that shows two beside each other.</summary>
 public sealed record JoinPictures(string Left, string Right, string Folder) : Question<PictureFile[]>;

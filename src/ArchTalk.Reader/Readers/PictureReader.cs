@@ -1,5 +1,6 @@
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Boards.Scans;
 using MetadataExtractor;
 using MetadataExtractor.Formats.Exif;
 using SkiaSharp;
@@ -117,6 +118,11 @@ internal static class PictureReader
         using var bitmap = Open(file, limits);
         var width = Math.Min(ReadingWidth, bitmap.Width);
         var height = Math.Max(1, (int)((long)bitmap.Height * width / bitmap.Width));
+        if (ScanMaker.IsShaded(bitmap))
+        {
+            PaperWhite.Apply(bitmap.GetPixelSpan(), bitmap.Width, bitmap.Height);
+        }
+
         using var surface = Draw(bitmap, new SKImageInfo(width, height, SKColorType.Gray8, SKAlphaType.Opaque));
         using var small = surface.Snapshot();
         using var data = small.Encode(SKEncodedImageFormat.Png, 1);

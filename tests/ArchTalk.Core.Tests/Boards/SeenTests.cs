@@ -144,17 +144,6 @@ public class SeenTests
     }
 
     [Fact]
-    public void The_table_a_page_lies_on_is_found()
-    {
-        var page = Picture(400, 500, (x, y) => x < 40 || x >= 380 || y < 25 ? (byte)70 : (y % 20 < 5 && x % 8 < 4 ? (byte)30 : (byte)235));
-        var (left, top, right, bottom) = ScanAnalysis.Borders(page);
-        left.ShouldBe(0.1, 0.01);
-        right.ShouldBe(0.05, 0.01);
-        top.ShouldBe(0.05, 0.01);
-        bottom.ShouldBe(0);
-    }
-
-    [Fact]
     public void Raising_contrast_makes_shaded_paper_white_and_keeps_ink_dark()
     {
         const int Width = 1440;

@@ -2,14 +2,11 @@ using ArchTalk.Core.Boards.Seen;
 
 namespace ArchTalk.Core.Boards.Scans;
 
-/// <summary>Finds how a scanned page lies: how far it is turned, and where the paper ends.</summary>
+/// <summary>Finds how a scanned page lies: how far it is turned, and where an open book is divided.</summary>
 public static class ScanAnalysis
 {
     private const double LargestSkew = 10;
     private const int ProfileWidth = 700;
-
-    /// <summary>The widest border that is looked for, as a share of a side.</summary>
-    private const double WidestBorder = 0.3;
 
     /// <summary>
     /// The degrees by which the page must be turned clockwise for its lines to lie level. Lines of writing give the strongest
@@ -28,12 +25,14 @@ public static class ScanAnalysis
         return Math.Round(Strength(dark, best) > 1.05 * Strength(dark, 0) ? best : 0, 1);
     }
 
-    /// <summary>What lies outside the paper on each side, as shares of width and height, when the page lies on something darker.</summary>
-    public static (double Left, double Top, double Right, double Bottom) Borders(Pixels page)
+    /// <summary>Where the two pages of an open book meet, as a share of the width: the darkest line near the middle; a half when there is none.</summary>
+    public static double Gutter(Pixels page)
     {
         var columns = Enumerable.Range(0, page.Width).Select(x => Bright(Enumerable.Range(0, 120).Select(i => page[x, i * (page.Height - 1) / 119]))).ToArray();
-        var rows = Enumerable.Range(0, page.Height).Select(y => Bright(Enumerable.Range(0, 120).Select(i => page[i * (page.Width - 1) / 119, y]))).ToArray();
-        return (Border(columns), Border(rows), Border([.. columns.Reverse()]), Border([.. rows.Reverse()]));
+        var (from, to) = ((int)(page.Width * 0.4), (int)(page.Width * 0.6));
+        var darkest = Enumerable.Range(from, Math.Max(1, to - from)).MinBy(x => columns[x]);
+        var around = columns[from..to].Order().ElementAt((to - from) / 2);
+        return columns[darkest] < 0.85 * around ? Math.Round((darkest + 0.5) / page.Width, 3) : 0.5;
     }
 
     // The luminance that most of a line reaches: paper with writing on it is still mostly paper.
@@ -41,16 +40,6 @@ public static class ScanAnalysis
     {
         var sorted = line.Select(Contrast.Luminance).Order().ToArray();
         return sorted[sorted.Length * 6 / 10];
-    }
-
-    private static double Border(double[] lines)
-    {
-        var paper = lines.Order().ElementAt(lines.Length * 3 / 4);
-        var most = (int)(lines.Length * WidestBorder);
-        var end = Array.FindIndex(lines, l => l > paper * 0.75);
-
-        // A border ends at an edge: if paper is never met within it, there is none.
-        return end <= 0 || end > most ? 0 : Math.Round((double)end / lines.Length, 4);
     }
 
     private static List<(double X, double Y)> DarkPoints(Pixels page)
