@@ -6,6 +6,9 @@ namespace ArchTalk.Media;
 /// <summary>Says how photographs and scans of pages are put right.</summary>
 public sealed class Scans(Pictures pictures, PageReader reader)
 {
+    /// <inheritdoc cref="Pictures.GutterAsync"/>
+    public Task<double> GutterAsync(string original, ScanSettings settings, CancellationToken cancel) => pictures.GutterAsync(original, settings, cancel);
+
     /// <summary>
     /// What would put the page right: turned by what can be read, its corners pulled straight, straightened, and made white where the paper
     /// isn't. Nothing is cropped that may be page.

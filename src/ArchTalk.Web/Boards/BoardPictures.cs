@@ -4,6 +4,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
+using ArchTalk.Media.Boxes;
 using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Setup;
@@ -12,7 +13,7 @@ using Board = ArchTalk.Data.Entities.Board;
 namespace ArchTalk.Web.Boards;
 
 /// <summary>Makes and exchanges the pictures of boards; what lies on a board stays where it is.</summary>
-public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService jobs, Pictures pictures, LessonFiles files)
+public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService jobs, Pictures pictures, Scans scans, LessonFiles files)
 {
     /// <summary>The name of the picture as it came.</summary>
     public const string OriginalName = "original.bin";
@@ -25,7 +26,38 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
     public async Task<ScanSettings> ProposeAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         var original = Original(await boards.GetAsync(lesson, id, cancel));
-        return await pictures.ProposeScanAsync(original, cancel);
+        return await scans.ProposeAsync(original, cancel);
+    }
+
+    /// <summary>The picture as it came, turned by quarters and as large as a screen shows it, for finding the corners of the page on it.</summary>
+    /// <returns>JPEG.</returns>
+    public async Task<byte[]> OriginalAsync(Guid lesson, Guid id, int turn, CancellationToken cancel)
+    {
+        var original = Original(await boards.GetAsync(lesson, id, cancel));
+        using var work = new WorkFolder(Directory.CreateDirectory(files.Board(lesson, id)).FullName);
+        var copies = await pictures.ImportScanAsync(original, ScanSettings.AsItIs with { Turn = ((turn % 4) + 4) % 4 }, work.Inner("turned"), cancel);
+        return await File.ReadAllBytesAsync(Path.Combine(work.Path, "turned", copies[Math.Min(1, copies.Count - 1)].Name), cancel);
+    }
+
+    /// <summary>Divides a double page where its two pages meet: the board keeps the left page, a new one after it gets the right page.</summary>
+    /// <exception cref="Refusal">The board has no original.</exception>
+    public async Task<Board> DivideAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        var original = Original(board);
+        var settings = board.Scan ?? ScanSettings.AsItIs;
+        var (left, right) = settings.Divided(await scans.GutterAsync(original, settings, cancel));
+        var other = new Board
+        {
+            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = Lessons.LessonService.Tidy($"{board.Title} (right page)", board.Title), Source = board.Source, Original = OriginalName, Scan = right.Check().Value,
+        };
+        var folder = Directory.CreateDirectory(files.Board(lesson, other.Id)).FullName;
+        File.Copy(original, Path.Combine(folder, OriginalName));
+        BoardService.SetPictures(other, await pictures.ImportScanAsync(original, other.Scan ?? right, folder, cancel));
+        await SetAsync(lesson, id, left, cancel);
+        var added = await boards.AddAfterAsync(board, other, cancel);
+        await ReadAgainAsync(added, cancel);
+        return added;
     }
 
     /// <summary>Turns, straightens, crops and lightens the original, and has its words read anew.</summary>
@@ -130,7 +162,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
 
     private string Original(Board board) => board.Original is { } name
         ? Path.Combine(files.Board(board.LessonId, board.Id), name)
-        : throw new Refusal("Only boards made of a photograph or scan can be set. Pages of documents are straight already.");
+        : throw new Refusal("Only boards made of a photograph or scan can be set. Pages that hold their own words are straight already.");
 
     private string? Sharpest(Board board) => board.InPixels.LastOrDefault() is { } picture
         ? Path.Combine(files.Board(board.LessonId, board.Id), picture.File)

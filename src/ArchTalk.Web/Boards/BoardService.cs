@@ -1,4 +1,6 @@
+using System.Globalization;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using ArchTalk.Core.Boards;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -41,7 +43,7 @@ public sealed record BoardChange(
     string? Title = null, string? Notes = null, string? AlternativeText = null, int? ClipStartMs = null, int? ClipEndMs = null);
 
 /// <summary>The boards of a lesson: their order, names, and what is known of them.</summary>
-public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider clock)
+public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider clock)
 {
     private const int LongestNotes = 20_000;
     private const int LongestAlternative = 2_000;
@@ -107,6 +109,20 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
     {
         Directory.CreateDirectory(files.Board(lesson, board));
         await File.WriteAllBytesAsync(files.BoardText(lesson, board), JsonSerializer.SerializeToUtf8Bytes(words, JsonSerializerOptions.Web), cancel);
+    }
+
+    /// <summary>What a page is called that says nothing of itself.</summary>
+    public static string PageTitle(int page) => string.Create(CultureInfo.InvariantCulture, $"Page {page}");
+
+    /// <summary>Names a board that is called by nothing but its page's number after the words found on it.</summary>
+    public async Task NameAsync(Guid lesson, Guid id, TextLayer words, CancellationToken cancel)
+    {
+        var board = await GetAsync(lesson, id, cancel);
+        if (IsPageTitle().IsMatch(board.Title) && words.LargestLines() is { } name)
+        {
+            board.Title = LessonService.Tidy(name, board.Title);
+            await TouchAsync(lesson, cancel);
+        }
     }
 
     /// <exception cref="Refusal">A text is too long, or the part of a clip is none.</exception>
@@ -211,6 +227,9 @@ public sealed class BoardService(ArchTalkDb db, LessonFiles files, TimeProvider 
         change(await GetAsync(lesson, id, cancel));
         await TouchAsync(lesson, cancel);
     }
+
+    [GeneratedRegex("^Page [0-9]+$", RegexOptions.None, 1000)]
+    private static partial Regex IsPageTitle();
 
     private async Task TouchAsync(Guid lesson, CancellationToken cancel)
     {

@@ -54,6 +54,10 @@ public static class BoardEndpoints
         board.MapPut("/picture", ReplaceAsync).DisableRequestTimeout();
         board.MapGet("/scan", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.SettingsAsync(lesson, board, cancel));
         board.MapGet("/scan/proposal", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.ProposeAsync(lesson, board, cancel));
+        board.MapGet("/scan/original", async (Guid lesson, Guid board, int turn, BoardPictures pictures, CancellationToken cancel) =>
+            Results.Bytes(await pictures.OriginalAsync(lesson, board, turn, cancel), "image/jpeg"));
+        board.MapPost("/scan/divide", async (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await pictures.DivideAsync(lesson, board, cancel))));
         board.MapPut("/scan", async (Guid lesson, Guid board, ScanSettings body, BoardPictures pictures, CancellationToken cancel) =>
             Results.Ok(BoardView.Of(await pictures.SetAsync(lesson, board, body, cancel))));
         board.MapGet("/words", WordsAsync);

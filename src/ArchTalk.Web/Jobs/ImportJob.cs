@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Globalization;
 using ArchTalk.Core.Boards;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -220,7 +219,15 @@ public sealed class ImportJob(
     {
         var board = NewBoard(job, page, BoardKind.Page, "");
         var read = await pages.ImportAsync(page, files.Board(job.LessonId, board.Id), cancel);
-        board.Title = read.Name ?? read.Words.LargestLines() ?? string.Create(CultureInfo.InvariantCulture, $"Page {page}");
+        board.Title = read.Name ?? read.Words.LargestLines() ?? BoardService.PageTitle(page);
+        if (read.Words.Words.Count == 0)
+        {
+            // A scanned page can be put right like a photograph.
+            var folder = files.Board(job.LessonId, board.Id);
+            board.Original = BoardPictures.OriginalName;
+            File.Copy(Path.Combine(folder, read.Copies[^1].Name), Path.Combine(folder, board.Original), overwrite: true);
+        }
+
         board.Links = [.. read.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : board.Title, l.Address, IsDismissed: false))];
         return new(board, read.Copies, read.Words);
     }

@@ -22,6 +22,7 @@ public sealed class ReadJob(ArchTalkDb db, BoardService boards, SectionService s
         var details = await sections.DetailsAsync(job.LessonId, cancel);
         var words = await reader.ReadAsync(Path.Combine(files.Board(job.LessonId, board.Id), picture.File), [details.Language, .. details.OtherLanguages], cancel);
         await boards.WriteWordsAsync(job.LessonId, board.Id, words, cancel);
+        await boards.NameAsync(job.LessonId, board.Id, words, cancel);
         await progress.ReportAsync(1, 1);
     }
 }

@@ -44,7 +44,7 @@ public static class ArchTalkSetup
         services.AddSingleton(options.Programs);
         services.AddSingleton<ITextMeasure>(_ => new SkiaTextMeasure(fonts)).AddSingleton<ItemDrawings>();
         services.AddSingleton(new Box(options.Box, options.Limits, files.Root));
-        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>().AddSingleton<Pictures>().AddSingleton<Clips>().AddSingleton<Voice>().AddSingleton<Importers>();
+        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>().AddSingleton<Pictures>().AddSingleton<Scans>().AddSingleton<Clips>().AddSingleton<Voice>().AddSingleton<Importers>();
         services.AddSingleton(TimeProvider.System);
         services.AddDbContextFactory<ArchTalkDb>(db => DatabaseSetup.Configure(db, files.Database));
         services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());

@@ -29,8 +29,22 @@ export interface Word {
   confidence: number | null;
 }
 
+/** A place on a picture, as shares of its width and height. */
+export interface Spot {
+  x: number;
+  y: number;
+}
+
+export interface Corners {
+  topLeft: Spot;
+  topRight: Spot;
+  bottomRight: Spot;
+  bottomLeft: Spot;
+}
+
 export interface Scan {
   turn: number;
+  corners?: Corners | null;
   degrees: number;
   left: number;
   top: number;

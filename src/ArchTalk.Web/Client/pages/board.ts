@@ -2,6 +2,7 @@ import { about } from "../board/parts/about";
 import { actions } from "../board/parts/actions";
 import { adding } from "../board/parts/adding";
 import { clipboard } from "../board/parts/clipboard";
+import { corners } from "../board/parts/corners";
 import { fields } from "../board/parts/fields";
 import { formula } from "../board/parts/formula";
 import { labels } from "../board/parts/labels";
@@ -30,6 +31,6 @@ start({
     combined(
       faults(), loading(), steps(),
       setup(), selection(), fields(), adding(), writing(), formula(), table(),
-      actions(), clipboard(), labels(), about(), scan(), seen(), tabs(),
+      actions(), clipboard(), labels(), about(), scan(), corners(), seen(), tabs(),
     ),
 });

@@ -1,4 +1,4 @@
-import { api, live, type Scan, type Word } from "../page";
+import { api, live, type Scan, type Spot, type Word } from "../page";
 import { part } from "../../shared/alpine";
 import { call } from "../../shared/api";
 import { Following, isActive } from "../../shared/jobs";
@@ -9,6 +9,21 @@ const sure = 70;
 
 const isUnsure = (word: Word) => (word.confidence ?? 100) < sure;
 
+// The page as it is now, turned by quarters: corners and crop turn with it. The rule of ScanSettings.Turned in C#.
+function turned(scan: Scan, quarters: number): Scan {
+  if (quarters === 0) {
+    return scan;
+  }
+
+  const turn = (s: Spot): Spot => ({ x: 1 - s.y, y: s.x });
+  const c = scan.corners;
+  const once = {
+    ...scan, turn: scan.turn + 1, left: scan.bottom, top: scan.left, right: scan.top, bottom: scan.right,
+    corners: c ? { topLeft: turn(c.bottomLeft), topRight: turn(c.topLeft), bottomRight: turn(c.topRight), bottomLeft: turn(c.bottomRight) } : null,
+  };
+  return turned(once, quarters - 1);
+}
+
 /** A photographed page set straight, and the words found in it. */
 export const scan = () =>
   part<BoardPage>()({
@@ -16,6 +31,8 @@ export const scan = () =>
     showsWords: false,
     reading: "",
     scan: null as Scan | null,
+    /** The settings before each step that was taken since the page was opened. */
+    scanSteps: [] as Scan[],
     followingWords: null as Following | null,
 
     async showPicture(): Promise<void> {
@@ -30,16 +47,41 @@ export const scan = () =>
       await this.work(async () => this.applyScan(await call<Scan>("GET", `${api}/scan/proposal`)));
     },
 
+    get noScanSteps(): boolean {
+      return this.isWorking || this.scanSteps.length === 0;
+    },
+
+    /** Takes back the last of the steps. */
+    async undoScan(): Promise<void> {
+      const before = this.scanSteps.at(-1);
+      if (before) {
+        await this.work(async () => {
+          await this.applyScan(before);
+          this.scanSteps = this.scanSteps.slice(0, -2);
+        });
+      }
+    },
+
+    /** A double page becomes two boards. */
+    async divideScan(): Promise<void> {
+      await this.work(async () => {
+        await call("POST", `${api}/scan/divide`);
+        this.scan = await call<Scan>("GET", `${api}/scan`);
+        await this.reload();
+        this.status = "Divided: the right page is the next board";
+      });
+    },
+
     async resetScan(): Promise<void> {
       await this.work(() => this.applyScan({ turn: 0, degrees: 0, left: 0, top: 0, right: 0, bottom: 0, raisesContrast: false }));
     },
 
     async turnLeft(): Promise<void> {
-      await this.work(() => this.applyScan({ ...this.scan!, turn: this.scan!.turn + 3 }));
+      await this.work(() => this.applyScan(turned(this.scan!, 3)));
     },
 
     async turnRight(): Promise<void> {
-      await this.work(() => this.applyScan({ ...this.scan!, turn: this.scan!.turn + 1 }));
+      await this.work(() => this.applyScan(turned(this.scan!, 1)));
     },
 
     async setScan(event: Event): Promise<void> {
@@ -53,7 +95,9 @@ export const scan = () =>
     },
 
     async applyScan(scan: Scan): Promise<void> {
+      const before = this.scan!;
       await call("PUT", `${api}/scan`, scan);
+      this.scanSteps = [...this.scanSteps, before];
       this.scan = await call<Scan>("GET", `${api}/scan`);
       await this.reload();
       this.status = "Page set; the words are read anew";

@@ -5,6 +5,7 @@ import type { about } from "./about";
 import type { actions } from "./actions";
 import type { adding } from "./adding";
 import type { clipboard } from "./clipboard";
+import type { corners } from "./corners";
 import type { fields } from "./fields";
 import type { formula } from "./formula";
 import type { labels } from "./labels";
@@ -21,5 +22,5 @@ export interface BoardPage
   extends Faults, Loading, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof selection>, ReturnType<typeof fields>, ReturnType<typeof adding>,
     ReturnType<typeof writing>, ReturnType<typeof formula>, ReturnType<typeof table>, ReturnType<typeof actions>,
-    ReturnType<typeof clipboard>, ReturnType<typeof labels>, ReturnType<typeof about>, ReturnType<typeof scan>,
+    ReturnType<typeof clipboard>, ReturnType<typeof labels>, ReturnType<typeof about>, ReturnType<typeof scan>, ReturnType<typeof corners>,
     ReturnType<typeof seen>, ReturnType<typeof tabs> {}
