@@ -21,6 +21,9 @@ public enum FileKind
 
     /// <summary>A film or a sound.</summary>
     Clip = 9,
+
+    /// <summary>A picture as telephones take it: HEIC or AVIF, in the box of an MP4.</summary>
+    Heif = 10,
 }
 
 /// <summary>Recognises the files that can become boards.</summary>
@@ -81,6 +84,11 @@ public static class FileKinds
             return FileKind.Compound;
         }
 
+        if (IsHeif(start))
+        {
+            return FileKind.Heif;
+        }
+
         if (Demuxer(start) is not null)
         {
             return FileKind.Clip;
@@ -94,11 +102,12 @@ public static class FileKinds
     /// <summary>Why a file of no known kind can't be used, and what to do.</summary>
     public static string Refusal(FileKind kind) => kind == FileKind.Empty
         ? "The file is empty. It may not have been saved or copied completely; try it again from where it came."
-        : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP or SVG picture, and not a film or sound, whatever its name says. Save or export it as one of these and add it again.";
+        : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, and not a film or sound, whatever its name says. Save or export it as one of these and add it again.";
 
     // MP4 and its kin, Matroska and WebM, Ogg, FLAC, WAV, AVI, and MP3 with or without a tag (magic numbers from memory).
     private static string? Demuxer(ReadOnlySpan<byte> start) =>
-        start.Length > 12 && start[4..8].SequenceEqual("ftyp"u8) ? "mov"
+        IsHeif(start) ? null
+        : start.Length > 12 && start[4..8].SequenceEqual("ftyp"u8) ? "mov"
         : start is [0x1A, 0x45, 0xDF, 0xA3, ..] ? "matroska"
         : start.StartsWith("OggS"u8) ? "ogg"
         : start.StartsWith("fLaC"u8) ? "flac"
@@ -106,6 +115,17 @@ public static class FileKinds
         : Riff(start, "AVI "u8) ? "avi"
         : start.StartsWith("ID3"u8) || start is [0xFF, 0xFB or 0xF3 or 0xF2, ..] ? "mp3"
         : null;
+
+    // The brands of pictures (ISO/IEC 23008-12 and AV1 Image File Format, from memory), as main brand or, behind "mif1", among the others.
+    private static bool IsHeif(ReadOnlySpan<byte> start)
+    {
+        if (start.Length < 16 || !start[4..8].SequenceEqual("ftyp"u8))
+        {
+            return false;
+        }
+
+        return Encoding.ASCII.GetString(start[8..12]) is "heic" or "heix" or "heim" or "heis" or "hevc" or "hevx" or "avif" or "avis" or "mif1" or "msf1";
+    }
 
     private static bool Riff(ReadOnlySpan<byte> start, ReadOnlySpan<byte> kind) =>
         start.Length >= 12 && start.StartsWith("RIFF"u8) && start[8..12].SequenceEqual(kind);

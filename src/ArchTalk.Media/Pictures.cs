@@ -25,6 +25,79 @@ public sealed class Pictures(Box box, MediaLimits limits)
     public Task<IReadOnlyList<PictureFile>> ImportAsync(string file, string folder, CancellationToken cancel) =>
         WriteAsync([file], folder, v => new CopyPicture(v.Inputs[0], v.Out("")), cancel);
 
+    /// <summary>
+    /// A picture of any kind that can become one (PNG, JPEG, WebP, HEIC, AVIF, SVG), as PNG, JPEG or WebP: the file itself, or one that it was
+    /// converted to in <paramref name="folder"/>.
+    /// </summary>
+    /// <exception cref="MediaException">It is none of these, or broken.</exception>
+    public async Task<string> PlainAsync(string file, string folder, CancellationToken cancel)
+    {
+        switch (await FileKinds.OfAsync(file, cancel))
+        {
+            case FileKind.Png or FileKind.Jpeg or FileKind.WebP:
+                return file;
+            case FileKind.Heif:
+                return await ConvertAsync(file, folder, cancel);
+            case FileKind.Svg:
+                var copies = await ImportSvgAsync(file, folder, cancel);
+                return Path.Combine(folder, copies[^2].Name);
+            default:
+                throw new MediaException("It is not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, whatever its name says. Save or export it as one of these and add it again.");
+        }
+    }
+
+    /// <summary>Makes a picture that lies on a board.</summary>
+    /// <param name="target">The file that is written.</param>
+    /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
+    public async Task<PictureFile> MakeItemAsync(string file, string target, CancellationToken cancel)
+    {
+        using var work = new WorkFolder(Directory.CreateDirectory(Path.GetDirectoryName(target)!).FullName);
+        var plain = await PlainAsync(file, work.Inner("plain"), cancel);
+        return await InTurnAsync(
+            async () =>
+            {
+                await using var reader = new BoxedReader(box, limits, [plain], work.Path, cancel);
+                var made = await reader.AskAsync(v => new MakeItemPicture(v.Inputs[0], v.Out("item.webp")), cancel);
+                var written = work.Written("item.webp");
+                if (await FileKinds.OfAsync(written, cancel) != FileKind.WebP || made.Width is < 1 or > PictureSizes.ItemSide || made.Height is < 1 or > PictureSizes.ItemSide)
+                {
+                    throw new MediaException("It could not be read: what came of it is no picture. Save or export it anew, and add that.");
+                }
+
+                File.Move(written, target, overwrite: true);
+                return made with { Name = Path.GetFileName(target) };
+            }, cancel);
+    }
+
+    private async Task<string> ConvertAsync(string file, string folder, CancellationToken cancel)
+    {
+        Directory.CreateDirectory(folder);
+        using var work = new WorkFolder(folder);
+        try
+        {
+            await InTurnAsync(
+                () => box.RunAsync(
+                    new BoxedProgram("heif-convert", v => ["-q", "95", v.Inputs[0], v.Out("converted.jpg")], TimeSpan.FromSeconds(limits.SecondsPerPage))
+                    {
+                        Inputs = [file], Output = work.Path, MemoryMegabytes = limits.MemoryMegabytes,
+                    }, cancel), cancel);
+        }
+        catch (ProgramMissingException e)
+        {
+            throw new MediaException("It is a HEIC or AVIF picture, which can't be converted on this server. Save it as JPEG on your telephone or computer and add that, or ask whoever runs the server to install heif-convert; ./demo does so.", e);
+        }
+        catch (MediaException e) when (e is not ProgramStoppedException)
+        {
+            throw new MediaException("The HEIC or AVIF picture is broken or in a form that can't be read. Save it as JPEG on your telephone or computer, and add that.", e);
+        }
+
+        // Several pictures in one file are numbered; the first is the one meant.
+        var made = Directory.EnumerateFiles(work.Path, "converted*.jpg").Order(StringComparer.Ordinal).FirstOrDefault() ?? throw new MediaException("Nothing came of the HEIC or AVIF picture. Save it as JPEG and add that.");
+        var target = Path.Combine(folder, "converted.jpg");
+        File.Move(work.Written(Path.GetFileName(made)), target, overwrite: true);
+        return target;
+    }
+
     /// <summary>Writes the copies of a photographed page as the settings make it.</summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
     public Task<IReadOnlyList<PictureFile>> ImportScanAsync(string original, ScanSettings settings, string folder, CancellationToken cancel) =>

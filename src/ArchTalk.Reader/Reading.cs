@@ -47,6 +47,7 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
     private JsonElement Find(Question question) => question switch
     {
         CopyPicture q => Of(PictureReader.Import(q.File, q.Folder, limits)),
+        MakeItemPicture q => Of(PictureReader.MakeItem(q.File, q.Target, limits)),
         OpenPdf q => Of((pdf = PdfReader.Open(q.File, limits)).Count),
         MeasurePage q => Of(Shape(q.Page)),
         ReadPage q => Of(Page(q)),

@@ -64,6 +64,34 @@ public sealed class ImportTests : IAsyncLifetime
         view.GetProperty("jobs")[0].GetProperty("message").GetString()!.ShouldContain("21 pages; at most 20");
     }
 
+    // Found in the running application: scanned PDFs had no scan tools and stayed "Page 1".
+    [Fact]
+    public async Task A_scanned_page_of_a_pdf_is_named_by_what_is_read_and_can_be_divided()
+    {
+        await ida.UploadAsync(lesson, "scan.pdf", Samples.ScannedPdf(isDouble: true));
+        await app.RunJobsAsync();
+        var board = (await BoardsAsync()).GetProperty("boards")[0];
+        board.GetProperty("canBeScanned").GetBoolean().ShouldBeTrue();
+        board.GetProperty("title").GetString().ShouldStartWith("The keystone");
+
+        var scan = $"/api/lessons/{lesson}/boards/{board.GetProperty("id").GetString()}/scan";
+        using (var original = await ida.Http.GetAsync($"{scan}/original?turn=1"))
+        {
+            using var turned = SKBitmap.Decode(await original.Content.ReadAsByteArrayAsync());
+            turned.Height.ShouldBeGreaterThan(turned.Width);
+        }
+
+        await ida.CallAsync(HttpMethod.Post, $"{scan}/divide");
+        await app.RunJobsAsync();
+        var boards = (await BoardsAsync()).GetProperty("boards").EnumerateArray().ToArray();
+        boards.Length.ShouldBe(2);
+        foreach (var (half, word) in boards.Zip(["keystone", "abutment"]))
+        {
+            var words = await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/boards/{half.GetProperty("id").GetString()}/words");
+            words.GetProperty("words").EnumerateArray().Select(w => w.GetProperty("text").GetString()).ShouldBe(["The", word]);
+        }
+    }
+
     [Fact]
     public async Task Pages_become_boards_in_order_with_three_sharp_copies()
     {

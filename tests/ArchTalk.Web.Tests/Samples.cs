@@ -35,6 +35,36 @@ internal static class Samples
         return stream.ToArray();
     }
 
+    /// <summary>A PDF of one page that is nothing but a picture of a heading, as a scanner makes it; two pages wide when asked for.</summary>
+    public static byte[] ScannedPdf(bool isDouble = false)
+    {
+        using var face = SKTypeface.FromFile("/usr/share/fonts/truetype/noto/NotoSans-Regular.ttf");
+        using var font = new SKFont(face, 60);
+        using var ink = new SKPaint { Color = SKColors.Black, IsAntialias = true };
+        using var picture = new SKBitmap(isDouble ? 2000 : 1000, 700);
+        using (var canvas = new SKCanvas(picture))
+        {
+            canvas.Clear(SKColors.White);
+            canvas.DrawText("The keystone", 150, 200, SKTextAlign.Left, font, ink);
+            if (isDouble)
+            {
+                canvas.DrawText("The abutment", 1150, 200, SKTextAlign.Left, font, ink);
+            }
+        }
+
+        using var stream = new MemoryStream();
+        using (var document = SKDocument.CreatePdf(stream))
+        {
+            using var canvas = document.BeginPage(picture.Width / 2f, 350);
+            using var image = SKImage.FromBitmap(picture);
+            canvas.DrawImage(image, new SKRect(0, 0, picture.Width / 2f, 350), new SKSamplingOptions(SKFilterMode.Linear));
+            document.EndPage();
+            document.Close();
+        }
+
+        return stream.ToArray();
+    }
+
     /// <summary>Records two seconds: a stroke, the pointer, a moved view, the second board.</summary>
     public static async Task RecordAsync(App app, Client teacher, Guid lesson)
     {

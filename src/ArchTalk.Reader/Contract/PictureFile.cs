@@ -15,6 +15,9 @@ public static class PictureSizes
     /// </summary>
     public static readonly IReadOnlyList<(string Name, int Width)> All = [("small", 400), ("medium", 1600), ("large", PageWidth), ("huge", 7680)];
 
+    /// <summary>The longest side in pixels of a picture that lies on a board.</summary>
+    public const int ItemSide = 2400;
+
     /// <summary>What a browser can be relied on to decode in one piece.</summary>
     public const int TallestCopy = 16_000;
 }

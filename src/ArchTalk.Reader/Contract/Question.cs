@@ -12,6 +12,7 @@ namespace ArchTalk.Reader.Contract;
 /// </summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "ask")]
 [JsonDerivedType(typeof(CopyPicture), "copyPicture")]
+[JsonDerivedType(typeof(MakeItemPicture), "makeItemPicture")]
 [JsonDerivedType(typeof(OpenPdf), "openPdf")]
 [JsonDerivedType(typeof(ReadPage), "readPage")]
 [JsonDerivedType(typeof(MeasurePage), "measurePage")]
@@ -32,6 +33,9 @@ public abstract record Question<TAnswer> : Question;
 
 /// <summary>Writes the copies of a picture, from small to large.</summary>
 public sealed record CopyPicture(string File, string Folder) : Question<PictureFile[]>;
+
+/// <summary>Writes a picture that lies on a board, as WebP.</summary>
+public sealed record MakeItemPicture(string File, string Target) : Question<PictureFile>;
 
 /// <summary>Opens a PDF for <see cref="ReadPage"/>; answers how many pages it has.</summary>
 public sealed record OpenPdf(string File) : Question<int>;

@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using DocumentFormat.OpenXml.Packaging;
 using A = DocumentFormat.OpenXml.Drawing;
@@ -7,7 +8,7 @@ using P = DocumentFormat.OpenXml.Presentation;
 namespace ArchTalk.Reader.Readers;
 
 /// <summary>Reads the content of a deck, after it was written anew with only what may stay in it.</summary>
-internal static class DeckReader
+internal static partial class DeckReader
 {
     private const string Pptx = ".pptx";
     private const string Odp = ".odp";
@@ -82,7 +83,7 @@ internal static class DeckReader
         var title = slide.Descendants<P.Shape>().FirstOrDefault(IsTitle);
         var notes = part.NotesSlidePart?.NotesSlide?.Descendants<P.Shape>().FirstOrDefault(s =>
             s.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type && type == P.PlaceholderValues.Body);
-        var alternatives = slide.Descendants<P.NonVisualDrawingProperties>().Select(p => p.Description?.Value?.Trim() ?? "").Where(t => t.Length > 0);
+        var alternatives = slide.Descendants<P.NonVisualDrawingProperties>().Select(p => p.Description?.Value?.Trim() ?? "").Where(IsSaid);
         return new Slide(
             Line(title?.TextBody is { } body ? Paragraphs(body) : ""), notes?.TextBody is { } said ? Paragraphs(said) : "",
             [.. Links(part)], [.. alternatives], slide.Show?.Value == false, Typefaces(part));
@@ -187,7 +188,7 @@ internal static class DeckReader
         var links = shown.DescendantsAndSelf().Where(e => e.Name.LocalName == "a")
             .Select(a => (Title: a.Value.Trim(), Address: (string?)a.Attribute(Link + "href") ?? ""))
             .Where(l => Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) && IsWeb(uri)).Select(l => new SlideLink(l.Title, new Uri(l.Address).AbsoluteUri)).DistinctBy(l => l.Address);
-        var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc").Select(e => e.Value.Trim()).Where(t => t.Length > 0);
+        var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc").Select(e => e.Value.Trim()).Where(IsSaid);
         return new Slide(Line(Said(title)), Said(said), [.. links], [.. alternatives], hidden.Contains((string?)page.Attribute(Draw + "style-name")), Typefaces(shown, styles));
     }
 
@@ -205,6 +206,12 @@ internal static class DeckReader
     }));
 
     internal const string Protected = "The file is protected by a password. Open it, save a copy without the password, and add the copy.";
+
+    // Programs fill in the path of a picture's file where its author wrote nothing.
+    private static bool IsSaid(string text) => text.Length > 0 && !FileName().IsMatch(text);
+
+    [GeneratedRegex(@"^(?:[A-Za-z]:[\\/]|[\\/]|file:).*$|^\S+\.(?:png|jpe?g|gif|bmp|tiff?|svg|emf|wmf|webp|heic)$", RegexOptions.IgnoreCase, 1000)]
+    private static partial Regex FileName();
 
     private static string Line(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 

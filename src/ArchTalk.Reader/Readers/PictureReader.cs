@@ -12,6 +12,9 @@ internal static class PictureReader
 {
     private const int JpegQuality = 88;
 
+    // The share of full light that all of what is seen has on the average.
+    private const double NearlyWhite = 0.9;
+
     // Letters of about 30 pixels are read best; a page this wide has them, and a larger one only takes longer.
     private const int ReadingWidth = 2400;
 
@@ -28,7 +31,7 @@ internal static class PictureReader
 
     /// <summary>Reads a picture as it should be looked at: turned as its EXIF says, and checked against the limits before decoding.</summary>
     /// <exception cref="MediaException">It is too large, broken, or not a picture.</exception>
-    public static SKBitmap Open(string file, MediaLimits limits)
+    public static SKBitmap Open(string file, MediaLimits limits, bool keepsTransparency = false)
     {
         using var codec = SKCodec.Create(file)
             ?? throw new MediaException("The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
@@ -39,13 +42,49 @@ internal static class PictureReader
                 $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, can be used. Make it smaller and add it again.");
         }
 
-        using var decoded = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        // Colours of a wider space than screens are sure to show are brought into theirs.
+        using var srgb = SKColorSpace.CreateSrgb();
+        using var decoded = new SKBitmap(new SKImageInfo(info.Width, info.Height, SKColorType.Rgba8888, SKAlphaType.Premul, srgb));
         if (codec.GetPixels(decoded.Info, decoded.GetPixels()) != SKCodecResult.Success)
         {
             throw new MediaException("The picture is broken: only a part of it could be read. Copy or save it again, and add the new file.");
         }
 
-        return Turn(decoded, Orientation(file));
+        return Turn(decoded, Orientation(file), Ground(decoded, keepsTransparency));
+    }
+
+    /// <summary>Writes a picture for the top of a board: at most <see cref="PictureSizes.ItemSide"/> pixels on a side, as WebP, what shows through stays so.</summary>
+    public static PictureFile MakeItem(string file, string target, MediaLimits limits)
+    {
+        using var bitmap = Open(file, limits, keepsTransparency: true);
+        var scale = Math.Min(1.0, (double)PictureSizes.ItemSide / Math.Max(bitmap.Width, bitmap.Height));
+        var size = new SKImageInfo(Math.Max(1, (int)Math.Round(bitmap.Width * scale)), Math.Max(1, (int)Math.Round(bitmap.Height * scale)), SKColorType.Rgba8888, SKAlphaType.Premul);
+        using var surface = SKSurface.Create(size);
+        using var image = SKImage.FromBitmap(bitmap);
+        surface.Canvas.DrawImage(image, new SKRect(0, 0, size.Width, size.Height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var copy = surface.Snapshot();
+        using var data = copy.Encode(SKEncodedImageFormat.Webp, JpegQuality);
+        using var output = File.Create(target);
+        data.SaveTo(output);
+        return new PictureFile(Path.GetFileName(target), size.Width, size.Height);
+    }
+
+    // What shows through a picture is paper; where what there is to see is nearly white, it is a dark ground, or nothing would be seen.
+    private static SKColor Ground(SKBitmap bitmap, bool keepsTransparency)
+    {
+        var pixels = bitmap.GetPixelSpan();
+        double light = 0, seen = 0;
+        var isOpaque = true;
+        var step = Math.Max(1, pixels.Length / 4 / 100_000) * 4;
+        for (var i = 0; i < pixels.Length; i += step)
+        {
+            // The colours are multiplied by how much is to be seen of them.
+            light += pixels[i] + pixels[i + 1] + pixels[i + 2];
+            seen += pixels[i + 3];
+            isOpaque &= pixels[i + 3] == 255;
+        }
+
+        return !isOpaque && seen > 0 && light / (3 * seen) > NearlyWhite ? new SKColor(0x1E, 0x2A, 0x2B) : keepsTransparency ? SKColors.Transparent : SKColors.White;
     }
 
     /// <summary>Writes the copies of a page that was drawn as JPEG at the largest size, and perhaps at the medium one too; these files become the copies.</summary>
@@ -208,7 +247,7 @@ internal static class PictureReader
         }
     }
 
-    private static SKBitmap Turn(SKBitmap bitmap, int orientation)
+    private static SKBitmap Turn(SKBitmap bitmap, int orientation, SKColor ground)
     {
         var sideways = orientation is >= 5 and <= 8;
         var (width, height) = sideways ? (bitmap.Height, bitmap.Width) : (bitmap.Width, bitmap.Height);
@@ -225,7 +264,7 @@ internal static class PictureReader
             8 => new SKMatrix(0, 1, 0, -1, 0, height, 0, 0, 1),
             _ => SKMatrix.Identity,
         };
-        canvas.Clear(SKColors.White);
+        canvas.Clear(ground);
         canvas.SetMatrix(matrix);
         using var image = SKImage.FromBitmap(bitmap);
         canvas.DrawImage(image, 0, 0, new SKSamplingOptions(SKFilterMode.Nearest));

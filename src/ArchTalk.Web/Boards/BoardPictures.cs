@@ -96,13 +96,18 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
                 await ExchangeAsync(board, folder => pictures.ImportSvgAsync(upload, folder, cancel), cancel);
                 board.Original = null;
                 break;
-            case FileKind.Png or FileKind.Jpeg or FileKind.WebP:
-                await ExchangeAsync(board, folder => pictures.ImportAsync(upload, folder, cancel), cancel);
-                File.Copy(upload, Path.Combine(files.Board(lesson, id), OriginalName), overwrite: true);
+            case FileKind.Png or FileKind.Jpeg or FileKind.WebP or FileKind.Heif:
+                using (var work = new WorkFolder(files.Uploads(lesson)))
+                {
+                    var plain = await pictures.PlainAsync(upload, work.Inner("plain"), cancel);
+                    await ExchangeAsync(board, folder => pictures.ImportAsync(plain, folder, cancel), cancel);
+                    File.Copy(plain, Path.Combine(files.Board(lesson, id), OriginalName), overwrite: true);
+                }
+
                 board.Original = OriginalName;
                 break;
             default:
-                throw new Refusal("A board's picture can be replaced by a PNG, JPEG, WebP or SVG picture. The old picture was kept.");
+                throw new Refusal("A board's picture can be replaced by a PNG, JPEG, WebP, HEIC, AVIF or SVG picture. The old picture was kept.");
         }
 
         board.Scan = null;

@@ -4,6 +4,7 @@ using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Media;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Board = ArchTalk.Data.Entities.Board;
@@ -30,8 +31,22 @@ public sealed record StudentsBoard(
     IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<PlacedDrawing> Under, string DescriptionUnder, IReadOnlyList<CoveredBox> Boxes);
 
 /// <summary>The items on boards: saved, drawn, copied.</summary>
-public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, LessonFiles files)
+public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, Pictures pictures, LessonFiles files)
 {
+    // A new picture is seen whole.
+    private const double MostHigh = 600;
+
+    /// <summary>Keeps a picture that was brought onto a board, and gives the item that shows it, as wide as half the board or as its pixels.</summary>
+    /// <exception cref="MediaException">The file isn't a picture that can be used.</exception>
+    public async Task<PictureItem> AddPictureAsync(Guid lesson, Guid board, string upload, CancellationToken cancel)
+    {
+        await boards.GetAsync(lesson, board, cancel);
+        var id = Guid.CreateVersion7();
+        var made = await pictures.MakeItemAsync(upload, Path.Combine(files.Board(lesson, board), PictureFiles.Name(id)), cancel);
+        var width = Math.Min(Math.Min(made.Width, Core.Boards.Board.Width / 2.0), MostHigh * made.Width / made.Height);
+        return new PictureItem { Id = id, File = made.Name, Shape = (double)made.Width / made.Height, Width = Math.Round(width, 1), Height = Math.Round(width * made.Height / made.Width, 1) };
+    }
+
     public async Task<ItemsView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(await sections.GetAsync(key, cancel), key, cancel);
 
     /// <exception cref="Refusal">Something among the items is wrong, or another window saved in between.</exception>
@@ -53,14 +68,14 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public async Task<(IReadOnlyList<PlacedDrawing> Drawings, string Description)> DescribeAsync(Board board, CancellationToken cancel)
     {
         var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
-        return (Draw(items), Words(board, items));
+        return (Draw(items, BoardView.Folder(board)), Words(board, items));
     }
 
     /// <summary>The same as students load it.</summary>
     public async Task<StudentsBoard> DescribeForStudentsAsync(Board board, CancellationToken cancel)
     {
         var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
-        var (hidden, drawn) = (Covers.Hidden(items), Draw(items));
+        var (hidden, drawn) = (Covers.Hidden(items), Draw(items, $"boards/{board.Id:N}/"));
         return new(
             [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(board, items),
             [.. drawn.Where(d => hidden.Contains(d.Id))], Words(board, [.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
@@ -98,11 +113,22 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         {
             await boards.GetAsync(lesson, target, cancel);
             var there = await sections.TypedItemsAsync(lesson, target, cancel);
+            foreach (var picture in items.OfType<PictureItem>().Where(p => PictureFiles.IsName(p.File)))
+            {
+                Directory.CreateDirectory(files.Board(lesson, target));
+                File.Copy(Path.Combine(files.Board(lesson, from), picture.File), Path.Combine(files.Board(lesson, target), picture.File), overwrite: true);
+            }
+
             await SaveItemsAsync(new(lesson, SectionKind.Items, target), [.. there, .. items.Select(i => i with { Id = Guid.CreateVersion7() })], cancel);
         }
     }
 
-    public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items) => [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, drawings.Draw(i), i is CoverItem))];
+    /// <param name="folder">Where the files of the board are, as those who load the drawings name it.</param>
+    public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items, string folder) =>
+        [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, Addressed(drawings.Draw(i), folder), i is CoverItem))];
+
+    private static Drawing Addressed(Drawing drawing, string folder) => drawing.Shapes.Any(s => s is PictureShape)
+        ? drawing with { Shapes = [.. drawing.Shapes.Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)] } : drawing;
 
     private static Dictionary<Guid, string> Notices(IEnumerable<Item> items) =>
         items.Select(i => (i.Id, Notice: ItemRules.Notice(i))).Where(n => n.Notice is not null).ToDictionary(n => n.Id, n => n.Notice!);
@@ -142,7 +168,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var labels = LabelSet.Number(items);
         var language = (await sections.DetailsAsync(key.Lesson, cancel)).Language;
         return new(
-            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items), Notices(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
+            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items, BoardView.Folder(key.Lesson, key.Board)), Notices(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
             [.. LabelSet.Alphabetical(labels, language).Select(l => l.Label.Id)]);
     }
 }

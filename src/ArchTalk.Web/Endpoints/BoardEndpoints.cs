@@ -1,3 +1,4 @@
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Boards.Scans;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
@@ -18,7 +19,7 @@ public static class BoardEndpoints
 
     private static readonly Dictionary<string, string> Types = new(StringComparer.Ordinal)
     {
-        [".jpg"] = "image/jpeg", [".svg"] = "image/svg+xml", [".mp4"] = "video/mp4", [".webm"] = "video/webm",
+        [".jpg"] = "image/jpeg", [".webp"] = "image/webp", [".svg"] = "image/svg+xml", [".mp4"] = "video/mp4", [".webm"] = "video/webm",
     };
 
     public sealed record TitleBody(string? Title = null);
@@ -133,7 +134,7 @@ public static class BoardEndpoints
     private static async Task<IResult> FileAsync(Guid lesson, Guid board, string file, BoardService boards, LessonFiles files, HttpResponse response, CancellationToken cancel)
     {
         var names = await boards.FilesAsync(lesson, board, cancel) ?? [FirstCopy];
-        var name = Array.Find(names, n => n == file);
+        var name = PictureFiles.IsName(file) ? file : Array.Find(names, n => n == file);
         var path = name is null ? "" : Path.Combine(files.Board(lesson, board), name);
         if (!Types.TryGetValue(Path.GetExtension(path), out var type) || !System.IO.File.Exists(path))
         {

@@ -1,6 +1,9 @@
 using System.Xml.Linq;
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Data.Entities;
+using ArchTalk.Data.Files;
+using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 
@@ -27,6 +30,7 @@ public static class ItemEndpoints
             items.StepAsync(Key(lesson, board), +1, body.Version, cancel));
         api.MapPost("/items/copy", (Guid lesson, Guid board, CopyBody body, ItemService items, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(items.CopyAsync(lesson, board, body.Ids, body.To, cancel)));
+        api.MapPost("/pictures", AddPictureAsync).DisableRequestTimeout();
         api.MapPut("/height", async (Guid lesson, Guid board, HeightBody body, ItemService items, CancellationToken cancel) =>
             new HeightView(await items.SetHeightAsync(lesson, board, body.Height, cancel)));
         api.MapPost("/unlabelled", async (Guid lesson, Guid board, ItemService items, CancellationToken cancel) =>
@@ -34,20 +38,38 @@ public static class ItemEndpoints
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/items.svg", PictureAsync);
     }
 
+    private static async Task<IResult> AddPictureAsync(
+        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, ItemService items, CancellationToken cancel)
+    {
+        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
+        try
+        {
+            return Results.Json<Item>(await items.AddPictureAsync(lesson, board, upload.Path, cancel), SectionService.Json);
+        }
+        finally
+        {
+            System.IO.File.Delete(upload.Path);
+        }
+    }
+
     private static SectionKey Key(Guid lesson, Guid board) => new(lesson, SectionKind.Items, board);
 
     // All items as one picture, for the board strip.
     private static async Task<IResult> PictureAsync(
-        Guid lesson, Guid board, BoardService boards, SectionService sections, ItemService items, HttpResponse response, CancellationToken cancel)
+        Guid lesson, Guid board, BoardService boards, SectionService sections, ItemService items, LessonFiles files, HttpResponse response, CancellationToken cancel)
     {
         var found = await boards.GetAsync(lesson, board, cancel);
-        var drawn = items.Draw(await sections.ItemsAsync(lesson, board, cancel));
+        var drawn = items.Draw(await sections.ItemsAsync(lesson, board, cancel), "");
+
+        // A picture that is shown as one loads no other, so those on the board are written into it.
+        string? Inside(string name) => System.IO.File.Exists(Path.Combine(files.Board(lesson, board), name)) && PictureFiles.IsName(name)
+            ? $"data:image/webp;base64,{Convert.ToBase64String(System.IO.File.ReadAllBytes(Path.Combine(files.Board(lesson, board), name)))}" : null;
         var root = SvgDrawing.Write(new Drawing(Core.Boards.Board.Width, found.Height, []));
         root.SetAttributeValue("font-family", "Atkinson Hyperlegible Next, Noto Sans, sans-serif");
         foreach (var item in drawn)
         {
             var group = new XElement(root.Name.Namespace + "g", new XAttribute("transform", FormattableString.Invariant($"translate({item.X} {item.Y})")));
-            group.Add(SvgDrawing.Write(item.Drawing).Elements());
+            group.Add(SvgDrawing.Write(item.Drawing, Inside).Elements());
             root.Add(group);
         }
 

@@ -12,6 +12,7 @@ public static class WatchEndpoints
         [".jsonld"] = "application/ld+json",
         [".vtt"] = "text/vtt",
         [".jpg"] = "image/jpeg",
+        [".webp"] = "image/webp",
         [".svg"] = "image/svg+xml",
         [".bin"] = "application/octet-stream",
         [".m4a"] = "audio/mp4",
@@ -20,7 +21,7 @@ public static class WatchEndpoints
 
     /// <summary>Whether a path is sound or a picture, which must not be compressed: ranges count the bytes as they are.</summary>
     public static bool IsMedia(PathString path) =>
-        Path.GetExtension(path.Value ?? "") is ".m4a" or ".webm" or ".wav" or ".jpg" or ".mp4" or ".bin";
+        Path.GetExtension(path.Value ?? "") is ".m4a" or ".webm" or ".wav" or ".jpg" or ".webp" or ".mp4" or ".bin";
 
     public static void MapWatchEndpoints(this IEndpointRouteBuilder routes) =>
         routes.MapMethods("/w/{token}/{number:int}/{*file:minlength(1)}", [HttpMethods.Get, HttpMethods.Head], FileAsync);

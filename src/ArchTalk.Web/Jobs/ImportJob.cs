@@ -117,9 +117,10 @@ public sealed class ImportJob(
     {
         var board = NewBoard(job, 1, BoardKind.Picture, Path.GetFileNameWithoutExtension(job.Title));
         var folder = files.Board(job.LessonId, board.Id);
-        var copies = await importers.Pictures.ImportAsync(upload, folder, cancel);
+        var plain = await importers.Pictures.PlainAsync(upload, Path.Combine(Work(job), "plain"), cancel);
+        var copies = await importers.Pictures.ImportAsync(plain, folder, cancel);
         board.Original = BoardPictures.OriginalName;
-        File.Copy(upload, Path.Combine(folder, board.Original), overwrite: true);
+        File.Copy(plain, Path.Combine(folder, board.Original), overwrite: true);
         return new(board, copies, TextLayer.Empty);
     }
 

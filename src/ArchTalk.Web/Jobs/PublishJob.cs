@@ -1,5 +1,6 @@
 using System.Text;
 using System.Text.Json;
+using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Formats;
 using ArchTalk.Core.Lessons;
@@ -81,6 +82,7 @@ public sealed class PublishJob(
             var (drawings, description, under, descriptionUnder, boxes) = await items.DescribeForStudentsAsync(board, cancel);
             await File.WriteAllBytesAsync(
                 Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
+            CopyItemPictures(board, folder, drawings.Concat(under));
             if (boxes.Count == 0)
             {
                 CopyPictures(board, folder, $"boards/{board.Id:N}");
@@ -98,6 +100,16 @@ public sealed class PublishJob(
         await File.WriteAllTextAsync(
             Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
         return covered;
+    }
+
+    // Their names can't be guessed: who hasn't lifted a cover doesn't know of what lies under it.
+    private void CopyItemPictures(Board board, string folder, IEnumerable<PlacedDrawing> drawings)
+    {
+        foreach (var name in drawings.SelectMany(d => d.Drawing.Shapes).OfType<PictureShape>().Select(p => Path.GetFileName(p.Src)).Where(PictureFiles.IsName).Distinct(StringComparer.Ordinal))
+        {
+            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
+            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
+        }
     }
 
     private void CopyPictures(Board board, string folder, string place)

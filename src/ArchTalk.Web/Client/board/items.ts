@@ -3,6 +3,7 @@
 import type { PlacedDrawing } from "../ink/drawing";
 import { newId } from "../shared/ids";
 import type { Box } from "./snapping";
+import type { PastedText } from "../shared/pasted";
 import type { SectionView } from "../shared/section-list";
 
 export interface Run {
@@ -91,6 +92,12 @@ export class ItemMaker {
 
   text(x: number, y: number, text: string, width = this.templates.text.width): TextItem {
     return { ...fresh(this.templates.text, x, y), width, paragraphs: text.split("\n").map((line) => [plain(line)]) };
+  }
+
+  /** Text with the looks it was copied with. */
+  pasted(text: PastedText, width?: number): TextItem {
+    const item = this.text(0, 0, "", width);
+    return { ...item, paragraphs: text.paragraphs, list: text.list };
   }
 
   /** A formula as large as it was typeset. */
@@ -206,6 +213,13 @@ export function pulled(item: Item, handle: string, dx: number, dy: number, least
     height -= by;
   }
 
+  if (item.kind === "picture") {
+    // A picture keeps its shape, and the corner that isn't pulled its place.
+    const kept = (width * item.height) / item.width;
+    y = handle.includes("n") ? item.y + item.height - kept : item.y;
+    height = kept;
+  }
+
   return { ...item, x, y, width, height };
 }
 
@@ -228,10 +242,4 @@ export function wordsOf(item: Item): string {
     case "figure":
       return figureWords[item.figure.figure] ?? "";
   }
-}
-
-/** Cells copied from a spreadsheet, or null when the text is no table. */
-export function cellsOf(text: string): string[][] | null {
-  const lines = text.replace(/\r/g, "").replace(/\n+$/, "").split("\n");
-  return lines.some((l) => l.includes("\t")) ? lines.map((l) => l.split("\t").map((c) => c.trim())) : null;
 }

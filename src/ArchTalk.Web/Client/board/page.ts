@@ -93,6 +93,8 @@ export const restMs = 350;
 /** Set when the page is set up; Alpine would wrap these in proxies. */
 export const live = { drawings: [] as PlacedDrawing[] } as {
   surface: Surface;
+  /** What the board is slid in. Asked for through a button that is gone by then, the page wouldn't find it. */
+  frame: HTMLElement;
   store: SectionList<Item[], ItemsView>;
   writing: RichText;
   drawings: PlacedDrawing[];

@@ -331,7 +331,8 @@ export class Surface {
     this.show(this.items, [...this.drawings.values()], this.ids, this.wrong);
   }
 
-  private at(e: PointerEvent): { x: number; y: number } {
+  /** Where on the board a pointer is, in board units. */
+  at(e: MouseEvent): { x: number; y: number } {
     const place = this.svg.getBoundingClientRect();
     return { x: ((e.clientX - place.left) / place.width) * 1600, y: ((e.clientY - place.top) / place.width) * 1600 };
   }

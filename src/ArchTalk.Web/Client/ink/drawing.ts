@@ -1,5 +1,7 @@
 // Shows what the server drew: shapes in board units. On a canvas for playing and recording, as SVG where items are edited.
 
+import { pictureAt } from "./item-pictures";
+
 export interface PathShape {
   is: "path";
   d: string;
@@ -23,7 +25,17 @@ export interface TextShape {
   language: string | null;
 }
 
-export type Shape = PathShape | TextShape;
+/** A picture that fills its box: what is cut out of it, turned by quarters clockwise. */
+export interface PictureShape {
+  is: "picture";
+  src: string;
+  width: number;
+  height: number;
+  crop: { x: number; y: number; width: number; height: number };
+  turn: number;
+}
+
+export type Shape = PathShape | TextShape | PictureShape;
 
 export interface PlacedDrawing {
   id: string;
@@ -51,8 +63,10 @@ export function paintDrawing(context: CanvasRenderingContext2D, placed: PlacedDr
   for (const shape of placed.drawing.shapes) {
     if (shape.is === "path") {
       paintPath(context, shape);
-    } else {
+    } else if (shape.is === "text") {
       paintText(context, shape);
+    } else {
+      paintPicture(context, shape);
     }
   }
 
@@ -88,6 +102,26 @@ function paintPath(context: CanvasRenderingContext2D, shape: PathShape): void {
   context.restore();
 }
 
+function paintPicture(context: CanvasRenderingContext2D, shape: PictureShape): void {
+  const image = pictureAt(shape.src);
+  if (!image) {
+    return;
+  }
+
+  const { crop } = shape;
+  const [width, height] = shape.turn % 2 === 1 ? [shape.height, shape.width] : [shape.width, shape.height];
+  context.save();
+  context.translate(shape.width / 2, shape.height / 2);
+  context.rotate((shape.turn * Math.PI) / 2);
+  context.imageSmoothingQuality = "high";
+  context.drawImage(
+    image,
+    crop.x * image.naturalWidth, crop.y * image.naturalHeight, crop.width * image.naturalWidth, crop.height * image.naturalHeight,
+    -width / 2, -height / 2, width, height,
+  );
+  context.restore();
+}
+
 function paintText(context: CanvasRenderingContext2D, shape: TextShape): void {
   context.font = `${shape.isBold ? 700 : 400} ${shape.size}px ${family}`;
   context.direction = shape.isRightToLeft ? "rtl" : "ltr";
@@ -101,7 +135,7 @@ function paintText(context: CanvasRenderingContext2D, shape: TextShape): void {
 export function toSvg(placed: PlacedDrawing): SVGGElement {
   const group = element("g", { transform: `translate(${placed.x} ${placed.y})` }) as SVGGElement;
   for (const shape of placed.drawing.shapes) {
-    group.append(shape.is === "path" ? pathElement(shape) : textElement(shape));
+    group.append(shape.is === "path" ? pathElement(shape) : shape.is === "text" ? textElement(shape) : pictureElement(shape));
   }
 
   return group;
@@ -115,6 +149,22 @@ function pathElement(shape: PathShape): SVGElement {
     ...(shape.dash > 0 ? { "stroke-dasharray": shape.dash } : {}),
     ...(shape.transform ? { transform: `matrix(${shape.transform.join(" ")})` } : {}),
   });
+}
+
+// The whole picture lies so that what is cut out of it fills the box; the rule of SvgDrawing in C#.
+function pictureElement(shape: PictureShape): SVGElement {
+  const { crop } = shape;
+  const [width, height] = shape.turn % 2 === 1 ? [shape.height, shape.width] : [shape.width, shape.height];
+  const outer = element("svg", { width: shape.width, height: shape.height });
+  const turned = element("g", { transform: `rotate(${shape.turn * 90} ${shape.width / 2} ${shape.height / 2})` });
+  const part = element("svg", { x: (shape.width - width) / 2, y: (shape.height - height) / 2, width, height });
+  part.append(element("image", {
+    href: shape.src, x: (-crop.x / crop.width) * width, y: (-crop.y / crop.height) * height, width: width / crop.width, height: height / crop.height,
+    preserveAspectRatio: "none",
+  }));
+  turned.append(part);
+  outer.append(turned);
+  return outer;
 }
 
 function textElement(shape: TextShape): SVGElement {

@@ -3,6 +3,7 @@
 // to do, so a page at rest paints nothing.
 
 import { fontsReady } from "./drawing";
+import { arePicturesThere, onPictures } from "./item-pictures";
 import { outline } from "./outline";
 import { Overlay } from "./overlay";
 import { PictureStore } from "./picture-store";
@@ -31,12 +32,16 @@ export class Painter {
     this.context = canvas.getContext("2d", { alpha: false })!;
     this.overlay = new Overlay(canvas);
     this.pictures = new PictureStore(() => this.repaint());
+    onPictures(() => this.paintAnew());
     new ResizeObserver(() => this.repaint()).observe(canvas);
-    void fontsReady().then(() => {
-      this.tiles.forget();
-      this.shown = null;
-      this.repaint();
-    });
+    void fontsReady().then(() => this.paintAnew());
+  }
+
+  // What items look like has changed without any change of the scene.
+  private paintAnew(): void {
+    this.tiles.forget();
+    this.shown = null;
+    this.repaint();
   }
 
   /** Asks for a frame; as often as one likes. */
@@ -87,7 +92,7 @@ export class Painter {
     placeAt(this.context, frame);
     pane.growing.forEach((growing) => this.paintGrowing(growing));
     this.shown = isComplete ? { pane, picture } : null;
-    this.tell(isComplete);
+    this.tell(isComplete && arePicturesThere());
     return isComplete;
   }
 

@@ -1,9 +1,10 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { cellsOf, duplicated, fitting, freePlace, handlesOf, ItemMaker, moved, plain, pulled, type Templates } from "../board/items";
+import { duplicated, fitting, freePlace, handlesOf, ItemMaker, moved, plain, pulled, type Templates } from "../board/items";
 import { hasLook, joined, withLook } from "../board/runs";
 import { snap } from "../board/snapping";
 import { typeset } from "../board/formula";
+import { cellsOf } from "../shared/pasted";
 
 // As small as the tests need them; the pages get Core's.
 const base = { id: "", x: 0, y: 0, width: 300, height: 90, isLocked: false };

@@ -125,12 +125,18 @@ export class Timeline {
     return new Timeline(file.length, file.styles, boards, file.chapters, rows(file.shown, 2), pointer, file.ranges, base);
   }
 
+  // Pictures are named from where the lesson's files are.
+  private placed(item: PlacedDrawing): PlacedDrawing {
+    const shapes = item.drawing.shapes.map((s) => (s.is === "picture" ? { ...s, src: new URL(s.src, this.base).href } : s));
+    return { ...item, drawing: { ...item.drawing, shapes } };
+  }
+
   /** Loads the ink and the items of a board, once. */
   async loadInk(index: number): Promise<void> {
     const board = this.boards[index];
     if (board && board.ink === null) {
       const file = await fetchJson<InkFile>(new URL(board.inkSource, this.base).href);
-      board.ground = { ...board.ground, items: file.items ?? [] };
+      board.ground = { ...board.ground, items: (file.items ?? []).map((item) => this.placed(item)) };
       board.description = file.description ?? "";
       board.ink = inkOf(
         file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
@@ -149,7 +155,7 @@ export class Timeline {
     const board = this.boards[index];
     if (board?.underSource) {
       const file = await fetchJson<UnderFile>(new URL(board.underSource, this.base).href);
-      const under = new Map(file.items.map((item) => [item.id, item]));
+      const under = new Map(file.items.map((item) => [item.id, this.placed(item)]));
       const pictures = file.pictures.map((p) => ({ ...p, src: new URL(p.src, this.base).href }));
       board.ground = { ...board.ground, pictures, items: board.ground.items.map((item) => under.get(item.id) ?? item) };
       board.description = file.description;

@@ -47,13 +47,13 @@ export const adding = () =>
 
     /** Adds an item where the board is seen and free; where nothing is free, the board is made longer for it. */
     addFree(item: Item): void {
-      const top = Math.round(this.$refs["frame"]!.scrollTop / live.surface.scale);
+      const top = Math.round(live.frame.scrollTop / live.surface.scale);
       const fits = fitting(item);
       const placed = { ...fits, ...freePlace(fits, this.items, top, this.board.height) };
       this.add(placed);
       if (placed.y + placed.height > this.board.height) {
         void this.setHeight(Math.ceil(placed.y + placed.height) + page.heights.roomBelow);
-        this.$nextTick(() => this.$refs["frame"]!.scrollTo({ top: placed.y * live.surface.scale - 80 }));
+        this.$nextTick(() => live.frame.scrollTo({ top: placed.y * live.surface.scale - 80 }));
       }
     },
 

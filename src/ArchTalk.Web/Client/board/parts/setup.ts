@@ -25,6 +25,7 @@ export const setup = () =>
         opened: (id) => this.open(id),
         placed: (x, y) => this.placeLabel(x, y),
       });
+      live.frame = this.$refs["frame"]!;
       live.writing = new RichText(this.$refs["writing"]!, page.colors, () => this.keepWriting());
       live.surface.setBoard(this.board.height, this.board.large ?? this.board.medium);
       live.store = new SectionList<Item[], ItemsView>(
