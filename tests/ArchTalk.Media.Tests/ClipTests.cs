@@ -23,6 +23,8 @@ public sealed class ClipTests : IDisposable
     {
         await samples.RunAsync("ffmpeg", "-v", "error", "-f", "lavfi", "-i", "testsrc2=s=640x360:d=2", "-f", "lavfi", "-i", "sine=d=2", "-c:v", "mpeg4", "-shortest", "film.mkv");
         var clip = await ImportAsync("film.mkv");
+        clip.Files.ShouldBe(["clip.mp4"]);
+        (await OpenCopyAsync("film.mkv")).ShouldBe(["clip.mp4", "clip.webm"]);
         clip.HasPicture.ShouldBeTrue();
         ((double)clip.LengthMs).ShouldBe(2000, 60);
         (await ProbeAsync(samples.Path("made/clip.mp4"))).ShouldSatisfyAllConditions(p => p.Codecs.ShouldBe(["aac", "h264"]), p => p.Seconds.ShouldBe(2, 0.1));
@@ -31,12 +33,30 @@ public sealed class ClipTests : IDisposable
         clip.Preview[^1].Width.ShouldBe(640);
     }
 
+    private Task<IReadOnlyList<string>> OpenCopyAsync(string name) => kit.Clips.AddOpenCopyAsync(samples.Path(name), samples.Path("made"), _ => Task.CompletedTask, CancellationToken.None);
+
+    // Found in the running application: a portrait film got a board 2,844 units high, and films with oblong pixels were squeezed.
+    [Theory]
+    [InlineData("360x640", "1", 1136, 640, 360, 640)]
+    [InlineData("720x576", "64/45", 1024, 576, 1024, 576)]
+    [InlineData("640x272", "1", 640, 272, 640, 272)]
+    public async Task A_film_keeps_its_shape_and_its_board_is_no_higher_than_a_screen(string size, string pixel, int previewWidth, int previewHeight, int width, int height)
+    {
+        await samples.RunAsync("ffmpeg", "-v", "error", "-f", "lavfi", "-i", $"testsrc2=s={size}:d=1", "-vf", $"setsar={pixel}", "-c:v", "mpeg4", "film.mkv");
+        var clip = await ImportAsync("film.mkv");
+        (clip.Preview[^1].Width, clip.Preview[^1].Height).ShouldBe((previewWidth, previewHeight));
+        using var json = JsonDocument.Parse(await samples.RunAsync("ffprobe", "-v", "error", "-show_entries", "stream=width,height,sample_aspect_ratio", "-of", "json", "made/clip.mp4"));
+        var stream = json.RootElement.GetProperty("streams")[0];
+        (stream.GetProperty("width").GetInt32(), stream.GetProperty("height").GetInt32(), stream.GetProperty("sample_aspect_ratio").GetString()).ShouldBe((width, height, "1:1"));
+    }
+
     [Fact]
     public async Task A_sound_becomes_both_and_is_known_by_its_waveform()
     {
         await samples.RunAsync("ffmpeg", "-v", "error", "-f", "lavfi", "-i", "sine=d=1", "sound.mp3");
         FileKinds.Of(await File.ReadAllBytesAsync(samples.Path("sound.mp3"))).ShouldBe(FileKind.Clip);
         var clip = await ImportAsync("sound.mp3");
+        await OpenCopyAsync("sound.mp3");
         clip.HasPicture.ShouldBeFalse();
         (await ProbeAsync(samples.Path("made/clip.mp4"))).Codecs.ShouldBe(["aac"]);
         (await ProbeAsync(samples.Path("made/clip.webm"))).Codecs.ShouldBe(["opus"]);

@@ -11,6 +11,9 @@ public enum JobKind
 
     /// <summary>Reads the words in a board's picture.</summary>
     Read = 3,
+
+    /// <summary>Turns an uploaded film or sound into a board, which takes long.</summary>
+    Film = 4,
 }
 
 /// <summary>Where a job stands.</summary>

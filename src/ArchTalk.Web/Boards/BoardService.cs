@@ -89,6 +89,22 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
         return added;
     }
 
+    /// <summary>Puts a board that took long to make before those that were brought in after it, as far as they stand at the end.</summary>
+    public async Task PlaceByTimeAsync(Board board, CancellationToken cancel)
+    {
+        // Identities of boards begin with the time at which they, or their file, came (UUID version 7).
+        static string Time(Guid id) => id.ToString("N")[..12];
+        var order = (await ListAsync(board.LessonId, cancel)).Select(b => b.Id).Where(id => id != board.Id).ToList();
+        var at = order.Count;
+        while (at > 0 && string.CompareOrdinal(Time(order[at - 1]), Time(board.Id)) > 0)
+        {
+            at--;
+        }
+
+        order.Insert(at, board.Id);
+        await OrderAsync(board.LessonId, order, cancel);
+    }
+
     public static void SetPictures(Board board, IReadOnlyList<PictureFile> copies)
     {
         // A board that was made longer than its picture stays as long.

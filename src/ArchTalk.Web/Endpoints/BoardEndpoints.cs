@@ -88,7 +88,7 @@ public static class BoardEndpoints
             boards = list.Select(b => BoardView.Of(b) with { Items = pictures.GetValueOrDefault(b.Id) }),
             offered = (await boards.ListOfferedAsync(lesson, cancel)).Select(BoardView.Of),
             links = list.SelectMany(b => b.Links).Where(l => !l.IsDismissed && !known.Contains(l.Address)).DistinctBy(l => l.Address),
-            jobs = (await jobs.ListAsync(lesson, JobKind.Import, cancel)).Select(j => j with { Pictures = EarlyPictures(lesson, j, files) }),
+            jobs = (await jobs.ListAsync(lesson, ImportJob.Kinds, cancel)).Select(j => j with { Pictures = EarlyPictures(lesson, j, files) }),
         });
     }
 
@@ -99,7 +99,8 @@ public static class BoardEndpoints
     private static async Task<IResult> UploadAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, JobService jobs, CancellationToken cancel)
     {
         var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
-        await jobs.AddAsync(JobKind.Import, lesson, upload.Stored, upload.Name, cancel);
+        var kind = await FileKinds.OfAsync(upload.Path, cancel) == FileKind.Clip ? JobKind.Film : JobKind.Import;
+        await jobs.AddAsync(kind, lesson, upload.Stored, upload.Name, cancel);
         return Results.Accepted();
     }
 

@@ -15,6 +15,7 @@ public static class WatchEndpoints
         [".webp"] = "image/webp",
         [".svg"] = "image/svg+xml",
         [".bin"] = "application/octet-stream",
+        [".mp4"] = "video/mp4",
         [".m4a"] = "audio/mp4",
         [".webm"] = "audio/webm",
     };

@@ -20,9 +20,13 @@ namespace ArchTalk.Web.Jobs;
 public sealed class ImportJob(
     ArchTalkDb db, BoardService boards, JobService jobs, Importers importers, LessonFiles files, MediaLimits limits) : IJobHandler
 {
+    private const int Percent = 100;
     private const int PagesAtOnce = 10;
 
     private sealed record MadeBoard(Board Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
+
+    /// <summary>The kinds of jobs that bring in files.</summary>
+    public static readonly IReadOnlyList<JobKind> Kinds = [JobKind.Import, JobKind.Film];
 
     /// <summary>
     /// The identity of the board that a job makes of a page (from 1): the job's own with the page in its last bytes, so the same
@@ -50,6 +54,7 @@ public sealed class ImportJob(
         if (await db.Boards.AnyAsync(b => b.LessonId == job.LessonId && possible.Contains(b.Id), cancel))
         {
             // Killed a moment earlier: the boards are in the lesson, and their files must stay.
+            await AddOpenCopyAsync(job, upload, progress, cancel);
             File.Delete(upload);
             return;
         }
@@ -69,12 +74,17 @@ public sealed class ImportJob(
             foreach (var board in made)
             {
                 await boards.AddPictureAsync(job.LessonId, board.Board, board.Copies, board.Words, cancel);
+                if (board.Board.Clip is not null)
+                {
+                    await boards.PlaceByTimeAsync(board.Board, cancel);
+                }
             }
 
             await transaction.CommitAsync(cancel);
             areIn = true;
             await progress.ReportAsync(made.Count, made.Count);
             progress.Remark = remark;
+            await AddOpenCopyAsync(job, upload, progress, cancel);
             foreach (var board in made.Where(b => b.Words.Words.Count == 0 && b.Board.Clip is null))
             {
                 await jobs.AddAsync(JobKind.Read, job.LessonId, board.Board.Id.ToString("N"), board.Board.Title, CancellationToken.None);
@@ -132,11 +142,37 @@ public sealed class ImportJob(
 
     private async Task<MadeBoard> ClipAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
-        const int Percent = 100;
         var board = NewBoard(job, 1, BoardKind.Clip, Path.GetFileNameWithoutExtension(job.Title));
         var clip = await importers.Clips.ImportAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
         board.Clip = new BoardClip(clip.HasPicture, clip.LengthMs, 0, clip.LengthMs, clip.Files);
         return new(board, clip.Preview, TextLayer.Empty);
+    }
+
+    // The board can be used with its first copy; the second one, in open formats, is made while the teacher goes on.
+    private async Task AddOpenCopyAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    {
+        var board = await db.Boards.SingleOrDefaultAsync(b => b.Id == BoardId(job.Id, 1), cancel);
+        if (board?.Clip is not { Files.Count: 1 })
+        {
+            return;
+        }
+
+        await progress.SayAsync("it is there and can be used; a second copy is being made");
+        try
+        {
+            var names = await importers.Clips.AddOpenCopyAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
+
+            // Start and end may have been set meanwhile.
+            await db.Entry(board).ReloadAsync(cancel);
+            board.Clip = board.Clip with { Files = names };
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (MediaException)
+        {
+            progress.Remark = "It is there and can be played; only its copy in open formats could not be made.";
+        }
+
+        await progress.ReportAsync(Percent, Percent);
     }
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)

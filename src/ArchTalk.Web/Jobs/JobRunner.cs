@@ -21,7 +21,7 @@ public sealed class JobProgress(Func<int, int, Task> report, Func<string, Task> 
 
     public Task ReportAsync(int done, int total) => report(done, total);
 
-    /// <summary>What is being done now, where parts can't be counted; empty where they can.</summary>
+    /// <summary>What is being done from now on, where that isn't plain; parts and the time they take are counted anew.</summary>
     public Task SayAsync(string what) => say(what);
 }
 
@@ -145,14 +145,15 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
             .Where(j => j.Id == candidate.Id && j.State == candidate.State && j.Attempts == candidate.Attempts)
             .ExecuteUpdateAsync(
                 s => s.SetProperty(j => j.State, JobState.Running).SetProperty(j => j.LeaseUntil, until).SetProperty(j => j.StartedAt, now)
-                    .SetProperty(j => j.Done, 0).SetProperty(j => j.Attempts, candidate.Attempts + 1),
+                    .SetProperty(j => j.Done, 0).SetProperty(j => j.Message, "").SetProperty(j => j.Attempts, candidate.Attempts + 1),
                 cancel);
         served[next.Teacher] = now;
         return won == 1 ? await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == candidate.Id, cancel) : null;
     }
 
-    // Jobs of one lesson come one after another, so that its boards stand in the order in which files were chosen. Teachers take
-    // turns: first whoever has nothing running, then whoever was served longest ago.
+    // Jobs of one lesson come one after another, so that its boards stand in the order in which files were chosen; only films, which take
+    // long, hold up nothing, and one lane is always left for what is short. Teachers take turns: first whoever has nothing running, then
+    // whoever was served longest ago.
     private async Task<(Job Job, string Teacher)?> NextAsync(ArchTalkDb db, DateTimeOffset now, CancellationToken cancel)
     {
         var open = await (from job in db.Jobs.AsNoTracking()
@@ -160,7 +161,9 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
                           where job.State == JobState.Waiting || job.State == JobState.Running
                           select new { Job = job, Teacher = lesson.TeacherId }).ToListAsync(cancel);
         var running = open.Where(o => o.Job.State == JobState.Running && o.Job.LeaseUntil >= now).ToArray();
-        var next = open.Except(running).Where(o => !running.Any(r => r.Job.LessonId == o.Job.LessonId))
+        var films = running.Count(r => r.Job.Kind == JobKind.Film);
+        var next = open.Except(running)
+            .Where(o => o.Job.Kind == JobKind.Film ? films < JobWorker.Lanes - 1 : !running.Any(r => r.Job.LessonId == o.Job.LessonId && r.Job.Kind != JobKind.Film))
             .OrderBy(o => running.Count(r => r.Teacher == o.Teacher)).ThenBy(o => o.Job.Kind == JobKind.Read).ThenBy(o => served.GetValueOrDefault(o.Teacher)).ThenBy(o => o.Job.CreatedAt)
             .FirstOrDefault();
         return next is null ? null : (next.Job, next.Teacher);
@@ -197,7 +200,8 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     private async Task SayAsync(Guid id, string what)
     {
         await using var db = await databases.CreateDbContextAsync();
-        await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.Message, what));
+        await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(
+            s => s.SetProperty(j => j.Message, what).SetProperty(j => j.Done, 0).SetProperty(j => j.Total, 0).SetProperty(j => j.StartedAt, clock.GetUtcNow()));
     }
 
     private async Task FinishAsync(Guid id, JobState state, string message)
@@ -215,12 +219,12 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     private static partial void Unexpected(ILogger log, JobKind kind, Guid id, Exception e);
 }
 
-/// <summary>Runs jobs as long as the server runs, two at a time, so that a long one holds up nobody else's.</summary>
+/// <summary>Runs jobs as long as the server runs, three at a time, so that a long one holds up nobody else's.</summary>
 public sealed partial class JobWorker(JobRunner runner, JobSignal signal, ILogger<JobWorker> log) : BackgroundService
 {
     private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(5);
 
-    private const int Lanes = 2;
+    public const int Lanes = 3;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {

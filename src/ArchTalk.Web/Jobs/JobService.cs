@@ -50,11 +50,11 @@ public sealed class JobService(ArchTalkDb db, LessonFiles files, JobSignal signa
     }
 
     /// <summary>Jobs of a lesson that are under way, failed, or just finished, oldest first.</summary>
-    public async Task<IReadOnlyList<JobView>> ListAsync(Guid lesson, JobKind kind, CancellationToken cancel)
+    public async Task<IReadOnlyList<JobView>> ListAsync(Guid lesson, IReadOnlyCollection<JobKind> kinds, CancellationToken cancel)
     {
         var now = clock.GetUtcNow();
         var since = now - Shown;
-        var jobs = await db.Jobs.AsNoTracking().Where(j => j.LessonId == lesson && j.Kind == kind)
+        var jobs = await db.Jobs.AsNoTracking().Where(j => j.LessonId == lesson && kinds.Contains(j.Kind))
             .Where(j => j.State == JobState.Waiting || j.State == JobState.Running || j.State == JobState.Failed || j.FinishedAt > since)
             .OrderBy(j => j.CreatedAt).ToListAsync(cancel);
         return [.. jobs.Select(j => View(j, now))];
@@ -83,7 +83,7 @@ public sealed class JobService(ArchTalkDb db, LessonFiles files, JobSignal signa
             }
 
             await db.SaveChangesAsync(cancel);
-            if (isWaiting && job.Kind == JobKind.Import)
+            if (isWaiting && ImportJob.Kinds.Contains(job.Kind))
             {
                 File.Delete(Path.Combine(files.Uploads(lesson), job.Subject));
             }

@@ -15,7 +15,7 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
     /// <summary>Called when the server starts, when nobody else is at work.</summary>
     public async Task SweepAsync(CancellationToken cancel)
     {
-        var waiting = (await db.Jobs.Where(j => j.Kind == JobKind.Import && (j.State == JobState.Waiting || j.State == JobState.Running)).Select(j => j.Subject).ToListAsync(cancel))
+        var waiting = (await db.Jobs.Where(j => ImportJob.Kinds.Contains(j.Kind) && (j.State == JobState.Waiting || j.State == JobState.Running)).Select(j => j.Subject).ToListAsync(cancel))
             .ToHashSet(StringComparer.Ordinal);
         foreach (var lesson in await db.Lessons.Select(l => l.Id).ToListAsync(cancel))
         {

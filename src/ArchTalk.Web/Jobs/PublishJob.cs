@@ -83,6 +83,7 @@ public sealed class PublishJob(
             await File.WriteAllBytesAsync(
                 Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
             CopyItemPictures(board, folder, drawings.Concat(under));
+            CopyClip(board, folder);
             if (boxes.Count == 0)
             {
                 CopyPictures(board, folder, $"boards/{board.Id:N}");
@@ -100,6 +101,15 @@ public sealed class PublishJob(
         await File.WriteAllTextAsync(
             Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
         return covered;
+    }
+
+    private void CopyClip(Board board, string folder)
+    {
+        foreach (var name in board.Clip?.Files ?? [])
+        {
+            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
+            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
+        }
     }
 
     // Their names can't be guessed: who hasn't lifted a cover doesn't know of what lies under it.
@@ -149,8 +159,13 @@ public sealed class PublishJob(
     private static PublishedBoard Describe(Board board, bool isCovered, LessonDetails details)
     {
         string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
-        return board.Pictures.Count == 0 ? new(board.Title, null)
+        var published = board.Pictures.Count == 0 ? new PublishedBoard(board.Title, null)
             : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(isCovered ? board.InPixels.Last() : board.Pictures[^1]) : null);
+        return published with
+        {
+            Id = board.Id,
+            Clip = board.Clip is { } clip ? new PublishedClip(clip.HasPicture, clip.StartMs, clip.EndMs, [.. clip.Files.Select(f => $"boards/{board.Id:N}/{f}")]) : null,
+        };
     }
 
     private async Task<PublishedLesson> DescribeAsync(

@@ -60,7 +60,11 @@ public static class ArchTalkSetup
         services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>().AddScoped<AttachmentService>();
         services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
-        services.AddKeyedScoped<IJobHandler, ImportJob>(JobKind.Import);
+        foreach (var kind in ImportJob.Kinds)
+        {
+            services.AddKeyedScoped<IJobHandler, ImportJob>(kind);
+        }
+
         services.AddKeyedScoped<IJobHandler, ReadJob>(JobKind.Read);
         services.AddKeyedScoped<IJobHandler, PublishJob>(JobKind.Publish);
         return services;

@@ -3,6 +3,7 @@ import { combined, start } from "../shared/alpine";
 import { faults } from "../shared/faults";
 import { loading } from "../shared/loading";
 import { shortcuts } from "../shared/shortcuts";
+import { clip } from "../watch/clip";
 import { closer } from "../watch/closer";
 import { lesson } from "../watch/lesson";
 import { player } from "../watch/page";
@@ -15,4 +16,4 @@ const voice = () =>
     this.fault = "The browser did not let the voice play. Press Play once more.";
   });
 
-start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), closer(), screen(), seek()) });
+start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek()) });

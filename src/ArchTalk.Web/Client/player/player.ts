@@ -68,6 +68,11 @@ export class Player {
     return this.scene().panes[0]!.view;
   }
 
+  /** The identity of the board that is shown. */
+  get shownBoard(): string {
+    return this.timeline.at(this.time).panes[0]!.ground.id;
+  }
+
   /** Whether the student looks closer than the teacher did. */
   get isCloser(): boolean {
     return this.own !== null && this.own.board === this.timeline.boardAt(this.time);

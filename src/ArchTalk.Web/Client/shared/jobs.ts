@@ -2,6 +2,7 @@
 
 export interface Job {
   id: string;
+  kind: string;
   state: string;
   title: string;
   done: number;

@@ -75,6 +75,7 @@ export const lesson = () =>
       this.ms = ms;
       this.chapter = this.chapterTimes.findLastIndex((at) => at <= ms + 1);
       this.isCloser = player()?.isCloser ?? false;
+      this.lookForClip();
       if (this.isPlaying) {
         this.resumed = "";
         if (performance.now() - this.rememberedAt > rememberEveryMs) {

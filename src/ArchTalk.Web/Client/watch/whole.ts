@@ -2,6 +2,7 @@ import type { Transport } from "../player/transport";
 import type { Faults } from "../shared/faults";
 import type { Loading } from "../shared/loading";
 import type { Shortcuts } from "../shared/shortcuts";
+import type { clip } from "./clip";
 import type { closer } from "./closer";
 import type { lesson } from "./lesson";
 import type { screen } from "./screen";
@@ -10,4 +11,4 @@ import type { seek } from "./seek";
 /** The Watch page: what each of its parts sees as `this`. */
 export interface WatchPage
   extends Faults, Loading, Shortcuts, Transport,
-    ReturnType<typeof lesson>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}
+    ReturnType<typeof lesson>, ReturnType<typeof clip>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}

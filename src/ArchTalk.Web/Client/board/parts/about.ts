@@ -22,10 +22,30 @@ export const about = () =>
       await this.keepAbout(input.dataset["member"]!, input.value);
     },
 
+    /** What is typed as a start or end and is none yet, by member. */
+    clipFault: "",
+
     async changeClip(event: Event): Promise<void> {
       const input = event.currentTarget as HTMLInputElement;
-      const ms = Math.round(Number(input.value.replace(",", ".")) * 1000);
-      if (await this.keepAbout(input.dataset["member"]!, ms)) {
+      const ms = msOf(input.value);
+      this.clipFault = ms === null ? `“${input.value}” is no time. Type seconds such as 12.5, or minutes and seconds such as 1:05.` : "";
+      if (ms !== null) {
+        await this.keepClip({ [input.dataset["member"]!]: ms });
+      }
+    },
+
+    /** The clip begins, or ends, where its player stands. */
+    async markClip(event: Event): Promise<void> {
+      const media = this.$root.querySelector<HTMLMediaElement>("#clip")!;
+      await this.keepClip({ [(event.currentTarget as HTMLElement).dataset["member"]!]: Math.round(media.currentTime * 1000) });
+    },
+
+    async keepClip(change: Partial<Record<string, number>>): Promise<void> {
+      this.status = "Saving…";
+      const done = await this.attempt(() => call("PATCH", api, change));
+      this.status = done ? "Saved" : "";
+      this.clipFault = "";
+      if (done) {
         await this.attempt(() => this.reload());
       }
     },
@@ -48,23 +68,25 @@ export const about = () =>
       }
     },
 
-    get clipStart(): number {
-      return (this.board.clip?.startMs ?? 0) / 1000;
+    get clipStart(): string {
+      return timeOf(this.board.clip?.startMs ?? 0);
     },
 
-    get clipEnd(): number {
-      return (this.board.clip?.endMs ?? 0) / 1000;
+    get clipEnd(): string {
+      return timeOf(this.board.clip?.endMs ?? 0);
     },
 
-    // Plays only the part that students will see.
+    clipAt: 0,
+
+    /** Stops where students will be stopped; the teacher can go on, or look for another place, before and after. */
     holdClip(event: Event): void {
       const media = event.currentTarget as HTMLMediaElement;
-      if (media.currentTime > this.clipEnd) {
+      const end = (this.board.clip?.endMs ?? 0) / 1000;
+      if (!media.paused && this.clipAt < end && media.currentTime >= end && media.currentTime - this.clipAt < 2) {
         media.pause();
-        media.currentTime = this.clipStart;
-      } else if (media.currentTime < this.clipStart - 0.2) {
-        media.currentTime = this.clipStart;
       }
+
+      this.clipAt = media.currentTime;
     },
 
     async pickPicture(event: Event): Promise<void> {
@@ -91,3 +113,14 @@ export const about = () =>
       }
     },
   });
+
+// Seconds with or without decimals, or minutes and seconds.
+function msOf(text: string): number | null {
+  const parts = /^\s*(?:(\d+):)?(\d+(?:[.,]\d+)?)\s*$/.exec(text);
+  return parts ? Math.round((Number(parts[1] ?? 0) * 60 + Number(parts[2]!.replace(",", "."))) * 1000) : null;
+}
+
+function timeOf(ms: number): string {
+  const seconds = Math.round(ms / 10) / 100;
+  return seconds < 60 ? String(seconds) : `${Math.floor(seconds / 60)}:${String(Math.round((seconds % 60) * 100) / 100).padStart(2, "0")}`;
+}

@@ -5,6 +5,8 @@ import { pickedFiles } from "../../shared/picked";
 import { api, page } from "../page";
 import type { BoardsPage } from "./whole";
 
+const remaining = (seconds: number) => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`);
+
 interface Upload {
   name: string;
   share: number;
@@ -93,8 +95,9 @@ export const uploads = () =>
         return "waits";
       }
 
-      const left = job.secondsLeft === null ? "" : `, about ${job.secondsLeft} s left`;
-      return job.message ? job.message : job.total > 0 ? `page ${job.done} of ${job.total}${left}` : "reading";
+      const left = job.secondsLeft === null ? "" : `, about ${remaining(job.secondsLeft)} left`;
+      const parts = job.total === 0 ? "" : job.kind === "film" ? `${job.done} %${left}` : `page ${job.done} of ${job.total}${left}`;
+      return [job.message, parts].filter(Boolean).join(": ") || "reading";
     },
 
     async cancel(job: Job): Promise<void> {
