@@ -168,7 +168,10 @@ public sealed class PrepareTests : IAsyncLifetime
         {
             var other = await ida.CreateLessonAsync("Again");
             using var answer = await ida.UploadAsync(HttpMethod.Post, $"/api/lessons/{other}/terms/import?version=0", "list", file);
-            var read = JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement.GetProperty("content");
+            var said = await answer.Content.ReadAsStringAsync();
+            answer.StatusCode.ShouldBe(HttpStatusCode.OK, said);
+            var read = JsonDocument.Parse(said).RootElement.GetProperty("content");
+            said.ShouldContain("3 words taken in: 3 new");
             read.EnumerateArray().Select(t => t.GetProperty("word").GetString()).ShouldBe(["arch", "keystone", "voussoir"]);
             read[2].GetProperty("reading").GetString().ShouldBe("/vuːˈswɑː/");
             read[2].GetProperty("partOfSpeech").GetString().ShouldBe("noun");

@@ -225,7 +225,8 @@ public sealed class SourceTests : IAsyncLifetime
         var path = $"{Api}/boards/{board.GetProperty("id").GetGuid()}";
         board.GetProperty("canBeScanned").GetBoolean().ShouldBeTrue();
         var proposal = await ida.CallAsync(HttpMethod.Get, $"{path}/scan/proposal");
-        proposal.GetProperty("degrees").GetDouble().ShouldBe(-2.4, 0.3);
+        proposal.GetProperty("corners").GetProperty("topLeft").GetProperty("x").GetDouble().ShouldBeInRange(0.01, 0.2);
+        proposal.GetProperty("degrees").GetDouble().ShouldBe(0, 0.4, "its corners put it straight");
         proposal.GetProperty("raisesContrast").GetBoolean().ShouldBeTrue();
         var set = await ida.CallAsync(HttpMethod.Put, $"{path}/scan", proposal);
         set.GetProperty("large").GetString().ShouldNotBe(board.GetProperty("large").GetString(), "browsers keep what they were sent, so a new picture has a new name");

@@ -5,13 +5,29 @@ using CsvHelper.Configuration;
 
 namespace ArchTalk.Core.Formats;
 
+/// <summary>A table before it is taken in: what each column seems to hold, and its first rows.</summary>
+/// <param name="HasHeader">Whether the first row names the columns.</param>
+/// <param name="Columns">The name of what each column holds (see <see cref="TermTable.Names"/>), or empty for what isn't known.</param>
+/// <param name="Sample">The first rows, with the header.</param>
+/// <param name="Rows">How many there are, without the header.</param>
+public sealed record TableLook(bool HasHeader, IReadOnlyList<string> Columns, IReadOnlyList<IReadOnlyList<string>> Sample, int Rows);
+
 /// <summary>
 /// The vocabulary as a table: CSV (RFC 4180) and tab-separated values, as spreadsheets write, read and paste them. The first row
-/// names the columns; without it two columns are word and meaning, three are word, reading and meaning.
+/// names the columns, in any order; without it two columns are word and meaning, three are word, reading and meaning, unless it is said
+/// what each holds.
 /// </summary>
 public static class TermTable
 {
     private const string TranslationPrefix = "translation ";
+    private const int SampleRows = 6;
+
+    // Other names that people and programs give to columns.
+    private static readonly Dictionary<string, string> Aliases = new(StringComparer.Ordinal)
+    {
+        ["term"] = "word", ["vocabulary"] = "word", ["expression"] = "word", ["definition"] = "meaning", ["explanation"] = "meaning", ["pronunciation"] = "reading", ["said"] = "reading",
+        ["ipa"] = "reading", ["lang"] = "language", ["sentence"] = "example", ["pos"] = "part of speech", ["parts"] = "word parts", ["synonyms"] = "synonym", ["hint"] = "memory aid",
+    };
 
     // Every column there is, and a translation into as many languages as a term can have.
     private const int MostColumns = 11 + LessonRules.MostTranslations;
@@ -30,6 +46,24 @@ public static class TermTable
         ("memory aid", t => t.MemoryAid, (t, v) => t with { MemoryAid = v }),
         ("status", t => t.Status, (t, v) => t with { Status = v }),
     ];
+
+    /// <summary>What a column can hold; beside these a translation: "translation fr".</summary>
+    public static IReadOnlyList<string> Names { get; } = [.. Columns.Select(c => c.Name)];
+
+    /// <summary>Looks at a table without taking it in.</summary>
+    public static Checked<TableLook> Look(string text)
+    {
+        var (rows, fault) = Rows(text);
+        if (fault is not null)
+        {
+            return fault;
+        }
+
+        var header = Header(rows![0]);
+        var width = rows.Max(r => r.Length);
+        var columns = Enumerable.Range(0, width).Select(i => header is not null ? Known(header.ElementAtOrDefault(i) ?? "") : Unnamed(width).ElementAtOrDefault(i) ?? "");
+        return new Checked<TableLook>(new TableLook(header is not null, [.. columns], [.. rows.Take(SampleRows)], rows.Count - (header is null ? 0 : 1)), null);
+    }
 
     /// <summary>Writes all columns, and one for each language of the translations ("translation fr").</summary>
     /// <param name="delimiter">A comma or a tab.</param>
@@ -50,12 +84,34 @@ public static class TermTable
     }
 
     /// <summary>Reads a table whose delimiter (tab, semicolon or comma) is found by its first row.</summary>
-    public static Checked<IReadOnlyList<Term>> Read(string text, Func<Guid> newId)
+    /// <param name="columns">What each column holds, empty for what isn't taken in; null to find it by the first row.</param>
+    /// <param name="hasHeader">With columns: whether the first row names them.</param>
+    public static Checked<IReadOnlyList<Term>> Read(string text, Func<Guid> newId, IReadOnlyList<string>? columns = null, bool hasHeader = false)
+    {
+        var (rows, fault) = Rows(text);
+        if (fault is not null)
+        {
+            return fault;
+        }
+
+        var header = columns is null ? Header(rows![0]) : [.. columns];
+        if (header is not null && !header.Contains("word", StringComparer.Ordinal))
+        {
+            return "No column holds the words. Say which one does.";
+        }
+
+        var terms = rows!.Skip(columns is null ? (header is null ? 0 : 1) : hasHeader ? 1 : 0).Select(r => Read(r, header ?? Unnamed(r.Length), newId())).Where(t => t.Word.Length > 0).ToArray();
+        return terms.Length == 0
+            ? "No words were found in the table. Its first column, or the one named “word”, should hold them."
+            : new Checked<IReadOnlyList<Term>>(terms, null);
+    }
+
+    private static Checked<IReadOnlyList<string[]>> Rows(string text)
     {
         List<string[]> rows;
         try
         {
-            rows = Rows(text.TrimStart('﻿'));
+            rows = Split(text.TrimStart('﻿'));
         }
         catch (CsvHelperException e)
         {
@@ -72,14 +128,10 @@ public static class TermTable
             return $"The table has {rows.Count} rows and {rows.Max(r => r.Length)} columns; at most {LessonRules.MostEntries} words and {MostColumns} columns are taken in. Divide it.";
         }
 
-        var header = Header(rows[0]);
-        var terms = rows.Skip(header is null ? 0 : 1).Select(r => Read(r, header ?? Unnamed(r.Length), newId())).Where(t => t.Word.Length > 0).ToArray();
-        return terms.Length == 0
-            ? "No words were found in the table. Its first column, or the one named “word”, should hold them."
-            : new Checked<IReadOnlyList<Term>>(terms, null);
+        return new Checked<IReadOnlyList<string[]>>(rows, null);
     }
 
-    private static List<string[]> Rows(string text)
+    private static List<string[]> Split(string text)
     {
         var first = text.Split('\n', 2)[0];
         var delimiter = first.Contains('\t', StringComparison.Ordinal) ? '\t' : first.Count(c => c == ';') > first.Count(c => c == ',') ? ';' : ',';
@@ -102,11 +154,12 @@ public static class TermTable
 
     private static string[]? Header(string[] row)
     {
-        var names = row.Select(f => f.ToLowerInvariant()).ToArray();
-        return names.Contains("word", StringComparer.Ordinal) || names.Contains("term", StringComparer.Ordinal)
-            ? [.. names.Select(n => n == "term" ? "word" : n)]
-            : null;
+        string[] names = [.. row.Select(f => f.ToLowerInvariant()).Select(n => Aliases.GetValueOrDefault(n, n))];
+        return names.Contains("word", StringComparer.Ordinal) ? names : null;
     }
+
+    private static string Known(string name) =>
+        Names.Contains(name, StringComparer.Ordinal) || name.StartsWith(TranslationPrefix, StringComparison.Ordinal) ? name : "";
 
     private static string[] Unnamed(int columns) => columns <= 2 ? ["word", "meaning"] : ["word", "reading", "meaning"];
 

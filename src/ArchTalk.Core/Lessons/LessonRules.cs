@@ -68,11 +68,11 @@ public static class LessonRules
         static string? Fault(Reference r) => r switch
         {
             _ when TooLong(r.Title, r.Address, r.Pages, r.Note) is { } tooLong => tooLong,
-            { Kind: not (Reference.Web or Reference.Book or Reference.File) } => "A reference is a web page, a book or a file.",
+            _ when !Reference.Kinds.Contains(r.Kind, StringComparer.Ordinal) => "A reference is a web page, an interactive tool, a book, an exercise or a file.",
             { Title: "" } => "A reference has no title. Students see the title, so type one.",
-            { Kind: Reference.Web } when !IsWebAddress(r.Address) =>
+            { IsOnWeb: true } when !IsWebAddress(r.Address) =>
                 $"“{Short(r.Address)}” isn't a web address. It should begin with https:// or http://.",
-            { Kind: Reference.Web, Accessed.Length: > 0 } when !DateOnly.TryParseExact(r.Accessed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) =>
+            { IsOnWeb: true, Accessed.Length: > 0 } when !DateOnly.TryParseExact(r.Accessed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) =>
                 $"“{Short(r.Accessed)}” isn't a date. Write it as year, month and day, such as 2026-11-25.",
             { Kind: Reference.File, Stored: "" } => $"“{Short(r.Title)}” has no file yet. Choose the file students should get.",
             _ => null,

@@ -35,6 +35,21 @@ public static class TermLists
         return merged;
     }
 
+    /// <summary>What became of terms that were brought in, for the teacher.</summary>
+    /// <param name="before">The list before.</param>
+    /// <param name="after">The list with them.</param>
+    /// <param name="brought">How many were brought in.</param>
+    public static string Account(IReadOnlyList<Term> before, IReadOnlyList<Term> after, int brought)
+    {
+        var added = after.Count - before.Count;
+        var filled = before.Zip(after).Count(p => p.First != p.Second && !Same(p.First, p.Second));
+        var there = brought - added - filled;
+        string[] parts = [.. new[] { $"{added} new", filled > 0 ? $"{filled} filled up" : "", there > 0 ? $"{there} there already" : "" }.Where(p => p.Length > 0)];
+        return $"{brought} {(brought == 1 ? "word" : "words")} taken in: {string.Join(", ", parts)}";
+    }
+
+    private static bool Same(Term a, Term b) => a with { Translations = [] } == b with { Translations = [] } && a.Translations.SequenceEqual(b.Translations);
+
     private static Term Fill(Term term, Term more)
     {
         static string Or(string text, string other) => text.Length > 0 ? text : other;

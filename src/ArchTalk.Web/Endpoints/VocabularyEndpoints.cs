@@ -2,6 +2,7 @@ using System.Text;
 using ArchTalk.Data.Files;
 using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
+using Microsoft.AspNetCore.Mvc;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -17,6 +18,7 @@ public static class VocabularyEndpoints
         var api = routes.MapLessonApi().MapGroup("/terms");
         api.MapPost("/add", (Guid lesson, LinesBody body, VocabularyService words, CancellationToken cancel) => words.AddAsync(lesson, body.Lines, body.Version, cancel));
         api.MapPost("/sort", (Guid lesson, VersionBody body, VocabularyService words, CancellationToken cancel) => words.SortAsync(lesson, body.Version, cancel));
+        api.MapPost("/look", LookAsync);
         api.MapPost("/import", ImportAsync);
         api.MapGet("/earlier", (Guid lesson, VocabularyService words, CancellationToken cancel) => words.EarlierAsync(lesson, cancel));
         api.MapGet("/places", (Guid lesson, VocabularyService words, CancellationToken cancel) => words.PlacesAsync(lesson, cancel));
@@ -24,12 +26,25 @@ public static class VocabularyEndpoints
     }
 
     private static async Task<IResult> ImportAsync(
-        Guid lesson, int version, HttpRequest request, LessonFiles files, MediaLimits limits, VocabularyService words, CancellationToken cancel)
+        Guid lesson, int version, [FromQuery] string[]? column, bool? hasHeader, HttpRequest request, LessonFiles files, MediaLimits limits, VocabularyService words, CancellationToken cancel)
     {
         var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
         try
         {
-            return Results.Ok(await words.ImportAsync(lesson, upload.Path, version, cancel));
+            return Results.Ok(await words.ImportAsync(lesson, upload.Path, version, column is { Length: > 0 } ? column : null, hasHeader ?? false, cancel));
+        }
+        finally
+        {
+            File.Delete(upload.Path);
+        }
+    }
+
+    private static async Task<IResult> LookAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, CancellationToken cancel)
+    {
+        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
+        try
+        {
+            return Results.Ok(new { table = await VocabularyService.LookAsync(upload.Path, cancel) });
         }
         finally
         {

@@ -14,6 +14,10 @@ namespace ArchTalk.Web.Lessons;
 /// <summary>A term that an earlier lesson of the unit has.</summary>
 public sealed record EarlierTerm(string Lesson, Term Term);
 
+/// <summary>The vocabulary after words were brought in.</summary>
+/// <param name="Said">What became of them.</param>
+public sealed record TermsView(JsonElement Content, int Version, bool CanUndo, bool CanRedo, string Said) : SectionView(Content, Version, CanUndo, CanRedo);
+
 /// <summary>Where a term is shown.</summary>
 public sealed record TermPlaceView(Guid TermId, Guid BoardId, string Board, int Number);
 
@@ -22,7 +26,7 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
 {
     /// <summary>Adds terms typed one a line, or cells pasted from a spreadsheet.</summary>
     /// <exception cref="Refusal">Nothing can be read in it, or another window saved in between.</exception>
-    public async Task<SectionView> AddAsync(Guid lesson, string text, int version, CancellationToken cancel)
+    public async Task<TermsView> AddAsync(Guid lesson, string text, int version, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(text))
         {
@@ -36,7 +40,29 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
     }
 
     /// <summary>Adds the terms of a CSV, TSV or TBX file; what it is, is seen by its content.</summary>
-    public async Task<SectionView> ImportAsync(Guid lesson, string file, int version, CancellationToken cancel)
+    /// <param name="columns">For a table: what each column holds; null to find it by the first row.</param>
+    /// <param name="hasHeader">With columns: whether the first row names them.</param>
+    /// <exception cref="Refusal">It can't be read, or another window saved in between.</exception>
+    public async Task<TermsView> ImportAsync(Guid lesson, string file, int version, IReadOnlyList<string>? columns, bool hasHeader, CancellationToken cancel)
+    {
+        var text = await TextAsync(file, cancel);
+        var language = (await sections.DetailsAsync(lesson, cancel)).Language;
+        var read = IsTbx(text) ? Tbx.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)), language, Guid.CreateVersion7) : TermTable.Read(text, Guid.CreateVersion7, columns, hasHeader);
+        return await MergeAsync(lesson, Passed(read), version, cancel);
+    }
+
+    /// <summary>Looks at a file before it is taken in; null for one that says itself what its parts are (TBX).</summary>
+    /// <exception cref="Refusal">It can't be read.</exception>
+    public static async Task<TableLook?> LookAsync(string file, CancellationToken cancel)
+    {
+        var text = await TextAsync(file, cancel);
+        var (look, fault) = IsTbx(text) ? default((TableLook?, string?)) : TermTable.Look(text) is var found ? (found.Value, found.Fault) : default;
+        return fault is not null ? throw new Refusal(fault) : look;
+    }
+
+    private static bool IsTbx(string text) => text.TrimStart('﻿', ' ', '\r', '\n').StartsWith('<');
+
+    private static async Task<string> TextAsync(string file, CancellationToken cancel)
     {
         var bytes = await File.ReadAllBytesAsync(file, cancel);
         if (bytes.Length == 0)
@@ -44,21 +70,14 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
             throw new Refusal("The file is empty. Nothing was changed.");
         }
 
-        string text;
         try
         {
-            text = new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(bytes);
+            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(bytes);
         }
         catch (DecoderFallbackException e)
         {
             throw new Refusal("The file isn't a text in UTF-8. Save it from the spreadsheet as “CSV UTF-8”, or copy the cells and paste them here.", e);
         }
-
-        var language = (await sections.DetailsAsync(lesson, cancel)).Language;
-        var read = text.TrimStart('﻿', ' ', '\r', '\n').StartsWith('<')
-            ? Tbx.Read(new MemoryStream(bytes), language, Guid.CreateVersion7)
-            : TermTable.Read(text, Guid.CreateVersion7);
-        return await MergeAsync(lesson, Passed(read), version, cancel);
     }
 
     public async Task<SectionView> SortAsync(Guid lesson, int version, CancellationToken cancel)
@@ -111,8 +130,13 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
         }).DistinctBy(p => (p.TermId, p.BoardId))];
     }
 
-    private async Task<SectionView> MergeAsync(Guid lesson, IReadOnlyList<Term> terms, int version, CancellationToken cancel) =>
-        await SaveAsync(lesson, TermLists.Merge(await sections.TermsAsync(lesson, cancel), terms), version, cancel);
+    private async Task<TermsView> MergeAsync(Guid lesson, IReadOnlyList<Term> terms, int version, CancellationToken cancel)
+    {
+        var before = await sections.TermsAsync(lesson, cancel);
+        var after = TermLists.Merge(before, terms);
+        var view = await SaveAsync(lesson, after, version, cancel);
+        return new TermsView(view.Content, view.Version, view.CanUndo, view.CanRedo, TermLists.Account(before, after, terms.Count));
+    }
 
     private Task<SectionView> SaveAsync(Guid lesson, IReadOnlyList<Term> terms, int version, CancellationToken cancel) =>
         sections.SaveAsync(new(lesson, SectionKind.Terms), JsonSerializer.SerializeToElement(terms, SectionService.Json), version, cancel);

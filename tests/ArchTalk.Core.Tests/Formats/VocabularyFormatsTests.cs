@@ -2,6 +2,7 @@ using System.Text;
 using System.Xml.Linq;
 using ArchTalk.Core.Formats;
 using ArchTalk.Core.Lessons;
+using CsCheck;
 
 namespace ArchTalk.Core.Tests.Formats;
 
@@ -107,4 +108,56 @@ public class VocabularyFormatsTests
     public void An_outside_entity_is_never_followed() =>
         ReadTbx("""<!DOCTYPE tbx [<!ENTITY x SYSTEM "file:///etc/hostname">]><tbx><conceptEntry><langSec xml:lang="en"><termSec><term>&x;</term></termSec></langSec></conceptEntry></tbx>""")
             .Fault.ShouldNotBeNull();
+
+    // Found in the running application: a header in other words became a term, and a fourth column was dropped.
+    [Fact]
+    public void A_table_is_taken_in_as_the_teacher_says_what_its_columns_hold()
+    {
+        const string Table = "Bedeutung;Wort;Nr;Französisch\nGewölbestein oben;Schlussstein;1;clé de voûte\nSeitenkraft;Schub;2;poussée\n;;3;\n";
+        var look = TermTable.Look(Table).Value!;
+        (look.HasHeader, look.Rows, look.Sample[0][3]).ShouldBe((false, 4, "Französisch"));
+        string[] columns = ["meaning", "word", "", "translation fr"];
+        var terms = TermTable.Read(Table, Guid.NewGuid, columns, hasHeader: true).Value!;
+        terms.Select(t => (t.Word, t.Meaning, t.Translations[0])).ShouldBe(
+            [("Schlussstein", "Gewölbestein oben", new Translation("fr", "clé de voûte")), ("Schub", "Seitenkraft", new Translation("fr", "poussée"))]);
+        TermTable.Read(Table, Guid.NewGuid, ["meaning", ""], hasHeader: true).Fault!.ShouldContain("No column holds the words");
+        TermTable.Look("Definition,Term,translation (de)\na,b,c").Value!.ShouldSatisfyAllConditions(l => l.HasHeader.ShouldBeTrue(), l => l.Columns.ShouldBe(["meaning", "word", "translation (de)"]), l => l.Rows.ShouldBe(1));
+        TermTable.Look("").Fault!.ShouldContain("empty");
+    }
+
+    // What is written in any order of columns is read back; reference: what went in.
+    [Fact]
+    public void Vocabulary_comes_back_whatever_the_order_of_its_columns()
+    {
+        var text = TermTable.Write([new Term(Guid.NewGuid(), "arch", "ɑːtʃ", "a curve, of “stones”", "en") { Synonym = "vault", Translations = [new("fr", "arc")], PartOfSpeech = "noun" }], '\t');
+        string[][] rows = [.. text.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r').Split('\t'))];
+        Gen.Shuffle(Enumerable.Range(0, rows[0].Length).ToArray()).Sample(order =>
+        {
+            var shuffled = string.Join('\n', rows.Select(r => string.Join('\t', order.Select(i => r[i]))));
+            var term = TermTable.Read(shuffled, Guid.NewGuid).Value!.ShouldHaveSingleItem();
+            (term.Word, term.Reading, term.Meaning, term.Synonym, term.PartOfSpeech).ShouldBe(("arch", "ɑːtʃ", "a curve, of “stones”", "vault", "noun"));
+            term.Translations.ShouldBe([new Translation("fr", "arc")]);
+        });
+    }
+
+    [Theory]
+    [InlineData("拱（gǒng）：弯曲的结构", "拱", "gǒng", "弯曲的结构")]
+    [InlineData("要石【かなめいし】：アーチの頂上の石", "要石", "かなめいし", "アーチの頂上の石")]
+    [InlineData("拱心石（gǒngxīnshí）", "拱心石", "gǒngxīnshí", "")]
+    [InlineData("鎖：つながった輪", "鎖", "", "つながった輪")]
+    public void Lines_in_full_width_signs_are_read(string line, string word, string reading, string meaning)
+    {
+        var term = QuickTerms.Read(line, "", Guid.NewGuid).ShouldHaveSingleItem();
+        (term.Word, term.Reading, term.Meaning).ShouldBe((word, reading, meaning));
+    }
+
+    [Fact]
+    public void What_became_of_words_that_were_brought_in_is_told()
+    {
+        Term Word(string word, string meaning = "") => new(Guid.NewGuid(), word, "", meaning, "");
+        Term[] before = [Word("arch"), Word("thrust", "a push")];
+        Term[] brought = [Word("arch", "a curve"), Word("thrust", "a push"), Word("dome"), Word("vault")];
+        TermLists.Account(before, TermLists.Merge(before, brought), brought.Length).ShouldBe("4 words taken in: 2 new, 1 filled up, 1 there already");
+        TermLists.Account([], TermLists.Merge([], [Word("dome")]), 1).ShouldBe("1 word taken in: 1 new");
+    }
 }

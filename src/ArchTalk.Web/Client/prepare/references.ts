@@ -31,8 +31,9 @@ export const references = () => {
       window.addEventListener(linksFound, (e) => (this.proposed = (e as CustomEvent<Link[]>).detail));
     },
 
-    isWeb: (item: Reference) => item.kind === "web",
-    isBook: (item: Reference) => item.kind === "book",
+    isWeb: (item: Reference) => item.kind === "web" || item.kind === "tool",
+    isBook: (item: Reference) => item.kind === "book" || item.kind === "exercise",
+    pagesWord: (item: Reference) => (item.kind === "exercise" ? "Page and number" : "Pages"),
     isFile: (item: Reference) => item.kind === "file",
     hasFile: (item: Reference) => item.stored !== "",
     fileLink: (item: Reference) => `/lessons/${page.lesson}/attachments/${item.stored}`,

@@ -62,7 +62,7 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
     },
 
     /** Lets the server do something with the whole section; it is told which state it starts from. */
-    run(work: (version: number) => Promise<SectionView<Content>>, said: string) {
+    run(work: (version: number) => Promise<SectionView<Content> & { said?: string }>, said: string) {
       return this.section.run(work, said);
     },
 

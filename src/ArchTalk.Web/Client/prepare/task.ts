@@ -37,6 +37,16 @@ export const task = () =>
       this.addTo(this.form.steps, { text: "" }, "ol");
     },
 
+    /** Enter goes on to a new step after this one; with Shift it breaks the line. */
+    nextStep(step: { text: string }, event: KeyboardEvent) {
+      if (event.key === "Enter" && !event.shiftKey && !event.isComposing) {
+        event.preventDefault();
+        const at = this.form.steps.indexOf(step) + 1;
+        this.form.steps.splice(at, 0, { text: "" });
+        this.$nextTick(() => this.$root.querySelectorAll<HTMLElement>("ol > li textarea")[at]?.focus());
+      }
+    },
+
     removeStep(step: object) {
       this.removeFrom(this.form.steps, step);
     },

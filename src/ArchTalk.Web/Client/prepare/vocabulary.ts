@@ -33,6 +33,16 @@ interface Earlier {
   term: Term;
 }
 
+/** A table before it is taken in. */
+interface TableLook {
+  hasHeader: boolean;
+  columns: string[];
+  sample: string[][];
+  rows: number;
+}
+
+const translation = "translation ";
+
 const blank = (): Term => ({
   id: newId(), word: "", reading: "", meaning: "", language: "", partOfSpeech: "", translations: [], example: "", parts: "", synonym: "",
   confusedWith: "", memoryAid: "", status: "new",
@@ -43,6 +53,10 @@ export const vocabulary = () => {
   const init = base.init;
   return extended(base, {
     lines: "",
+    table: null as TableLook | null,
+    tableFile: null as File | null,
+    tableColumns: [] as { name: string; language: string }[],
+    tableHeader: false,
     places: [] as Place[],
     earlierTerms: [] as Earlier[],
 
@@ -60,7 +74,9 @@ export const vocabulary = () => {
 
     async addLines() {
       const lines = this.lines;
-      if (await this.run((version) => call("POST", `${api}/terms/add`, { lines, version }), "Added")) {
+      if (lines.includes("\t")) {
+        await this.lookAt(new File([lines], "cells.tsv"));
+      } else if (await this.run((version) => call("POST", `${api}/terms/add`, { lines, version }), "Added")) {
         this.lines = "";
       }
     },
@@ -72,7 +88,77 @@ export const vocabulary = () => {
     pickList(event: Event) {
       const [file] = pickedFiles(event);
       if (file) {
-        void this.run((version) => sendFile("POST", `${api}/terms/import?version=${version}`, file), "Read");
+        void this.lookAt(file);
+      }
+    },
+
+    // --- A table before it is taken in ---
+
+    /** A table is looked at first, so that its columns can be named; TBX says itself what its parts are. */
+    async lookAt(file: File) {
+      await this.attempt(async () => {
+        const { table } = await sendFile<{ table: TableLook | null }>("POST", `${api}/terms/look`, file);
+        this.tableFile = file;
+        if (table) {
+          this.table = table;
+          this.tableColumns = table.columns.map((name) => ({ name: name.startsWith(translation) ? translation.trim() : name, language: name.slice(translation.length) }));
+          this.tableHeader = table.hasHeader;
+          this.$nextTick(() => this.$root.querySelector<HTMLElement>("#table-heading")?.focus());
+        } else {
+          await this.takeIn("");
+        }
+      });
+    },
+
+    async takeTable() {
+      const columns = this.tableColumns.map((c) => (c.name === translation.trim() ? `${translation}${c.language.trim()}` : c.name));
+      await this.takeIn(`&hasHeader=${String(this.tableHeader)}${columns.map((c) => `&column=${encodeURIComponent(c)}`).join("")}`);
+    },
+
+    async takeIn(how: string) {
+      const file = this.tableFile!;
+      if (await this.run((version) => sendFile("POST", `${api}/terms/import?version=${version}${how}`, file), "Taken in")) {
+        this.lines = file.name === "cells.tsv" ? "" : this.lines;
+        this.leaveTable();
+      }
+    },
+
+    leaveTable() {
+      this.table = null;
+      this.tableFile = null;
+    },
+
+    hasTable(): boolean {
+      return this.table !== null;
+    },
+
+    tableRows(): string[][] {
+      return this.table ? this.table.sample.slice(this.tableHeader ? 1 : 0) : [];
+    },
+
+    /** What the first row calls a column. */
+    tableName(index: number): string {
+      return (this.tableHeader && this.table?.sample[0]?.[index]) || `Column ${index + 1}`;
+    },
+
+    isTranslated(column: { name: string }): boolean {
+      return column.name === translation.trim();
+    },
+
+    noWords(): boolean {
+      return !this.tableColumns.some((c) => c.name === "word");
+    },
+
+    tableCount(): string {
+      const rows = this.table ? this.table.rows + Number(this.table.hasHeader) - Number(this.tableHeader) : 0;
+      return rows === 1 ? "Take in 1 row" : `Take in ${rows} rows`;
+    },
+
+    /** Tab in the last field of the last word goes on to a new word. */
+    nextTerm(item: Term, event: KeyboardEvent) {
+      if (event.key === "Tab" && !event.shiftKey && item === this.form.items.at(-1) && item.word.trim() !== "") {
+        event.preventDefault();
+        this.add();
       }
     },
 

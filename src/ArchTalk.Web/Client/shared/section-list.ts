@@ -99,12 +99,13 @@ export class SectionList<T, View extends SectionView<T> = SectionView<T>> {
   }
 
   /** Does something to the whole on the server, which is told the state it starts from; true when it was done. */
-  async run(work: (version: number) => Promise<View>, said: string): Promise<boolean> {
+  async run(work: (version: number) => Promise<View & { said?: string }>, said: string): Promise<boolean> {
     await this.settle();
     let done = false;
     await this.queue(async () => {
-      this.take(await work(this.version), false);
-      this.tell(said, false);
+      const view = await work(this.version);
+      this.take(view, false);
+      this.tell(view.said ?? said, false);
       done = true;
     });
     return done;
