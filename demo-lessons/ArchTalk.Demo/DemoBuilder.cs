@@ -137,6 +137,9 @@ public sealed class DemoBuilder
         string Read(string name) => formula.RootElement.GetProperty(name).GetString()!;
         var worked = await boards.AddEmptyAsync(lesson, "Worked example", None);
         await PlaceAsync(lesson, worked.Id, DomeLesson.WorkedExample(Read("tex"), Read("svg"), Read("mathMl")));
+        var compared = await boards.AddEmptyAsync(lesson, "The arch again", None);
+        var arch = await services.GetRequiredService<ItemService>().AddPictureAsync(lesson, compared.Id, Path.Combine(root, "demo-lessons", "boards", "parts-of-an-arch.png"), None);
+        await PlaceAsync(lesson, compared.Id, DomeLesson.ArchAgain(arch));
         var figures = await boards.AddEmptyAsync(lesson, "The dome in figures", None);
         await PlaceAsync(lesson, figures.Id, DomeLesson.Figures());
         await RunJobsAsync(lesson);

@@ -33,7 +33,8 @@ internal static class DomeLesson
 
     public static readonly Reference[] References =
     [
-        new(Guid.CreateVersion7(), Reference.Book, "Building Science Workbook", "", "18", "Exercise 7, with figure 12."),
+        new(Guid.CreateVersion7(), Reference.Exercise, "Building Science Workbook", "", "7 on page 18", "With figure 12."),
+        new(Guid.CreateVersion7(), Reference.Tool, "A chain to hang and turn round", "https://example.org/hanging-chain", "", "Pull its ends apart and watch where it pulls.") { Accessed = "2026-11-20" },
     ];
 
     public static readonly LessonTask Task = new(
@@ -79,6 +80,28 @@ internal static class DomeLesson
         new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 720, Width = 800, Size = TextSizes.Small, Paragraphs = [[new TextRun("The ring that does it is called a")]] },
         new BlankItem { Id = Guid.CreateVersion7(), X = 880, Y = 715, Width = 300, Height = 75, Answers = ["chain", "Ringanker"] },
     ];
+
+    /// <summary>A detail cut out of a picture beside the whole of it, with what it shows.</summary>
+    public static Item[] ArchAgain(PictureItem arch)
+    {
+        PictureItem Part(double x, double y, double width, Crop crop, string words)
+        {
+            var part = arch with { Id = Guid.CreateVersion7(), X = x, Y = y, Width = width, Crop = crop, AlternativeText = words };
+            return part with { Height = Math.Round(width / PictureFiles.ShownShape(part), 1) };
+        }
+
+        return
+        [
+            new TextItem { Id = Guid.CreateVersion7(), X = 80, Y = 50, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("An arch turned round its keystone")]] },
+            Part(80, 230, 860, Crop.Whole, "An arch with the names of its parts"),
+            Part(1020, 230, 500, new Crop(0.35, 0.12, 0.3, 0.42), "Its keystone, closer"),
+            new TextItem
+            {
+                Id = Guid.CreateVersion7(), X = 1020, Y = 660, Width = 500, Size = TextSizes.Small, List = TextSettings.ListDots,
+                Paragraphs = [[new TextRun("set last")], [new TextRun("locks all the others")]],
+            },
+        ];
+    }
 
     /// <summary>Figures: the dome's outline on axes, an angle on a clock face, sugar cubes to build with, the load as a number.</summary>
     public static Item[] Figures() =>

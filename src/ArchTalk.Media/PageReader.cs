@@ -32,6 +32,14 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
         return [.. Encoding.UTF8.GetString(list.ToArray()).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Skip(1).Where(l => l != "osd")];
     }
 
+    /// <summary>The names of those of some languages (BCP 47 tags) that can't be read here, by the packages that would bring them.</summary>
+    /// <exception cref="MediaException">Tesseract isn't there.</exception>
+    public async Task<IReadOnlyList<string>> MissingAsync(IEnumerable<string> languages, CancellationToken cancel)
+    {
+        var installed = await InstalledAsync(cancel);
+        return [.. languages.Where(l => !installed.Contains(NameOf(l), StringComparer.Ordinal)).Select(l => $"{LanguageTag.Name(l)} (tesseract-ocr-{NameOf(l).Replace('_', '-')})").Distinct(StringComparer.Ordinal)];
+    }
+
     /// <summary>Reads a picture; boxes are in board units, each word with its confidence.</summary>
     /// <param name="languages">BCP 47 tags in order of weight; those that aren't installed are passed over.</param>
     /// <exception cref="MediaException">Tesseract isn't there or hangs.</exception>

@@ -20,7 +20,13 @@ public sealed class ReadJob(ArchTalkDb db, BoardService boards, SectionService s
         }
 
         var details = await sections.DetailsAsync(job.LessonId, cancel);
-        var words = await reader.ReadAsync(Path.Combine(files.Board(job.LessonId, board.Id), picture.File), [details.Language, .. details.OtherLanguages], cancel);
+        string[] languages = [details.Language, .. details.OtherLanguages];
+        var words = await reader.ReadAsync(Path.Combine(files.Board(job.LessonId, board.Id), picture.File), languages, cancel);
+        if (await reader.MissingAsync(languages, cancel) is { Count: > 0 } missing)
+        {
+            progress.Remark = $"The reading of {string.Join(" and ", missing)} is not installed on this server, so words in it may be wrong. Ask whoever runs it to install it.";
+        }
+
         await boards.WriteWordsAsync(job.LessonId, board.Id, words, cancel);
         await boards.NameAsync(job.LessonId, board.Id, words, cancel);
         await progress.ReportAsync(1, 1);

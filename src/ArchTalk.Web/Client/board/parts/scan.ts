@@ -30,6 +30,8 @@ export const scan = () =>
     words: [] as Word[],
     showsWords: false,
     reading: "",
+    /** What to know of the words that were read. */
+    readingRemark: "",
     scan: null as Scan | null,
     /** The settings before each step that was taken since the page was opened. */
     scanSteps: [] as Scan[],
@@ -127,6 +129,7 @@ export const scan = () =>
         this.words = answer.words;
         isReading = answer.reading !== null && isActive(answer.reading);
         this.reading = isReading ? "Reading…" : answer.reading?.state === "failed" ? answer.reading.message : "";
+        this.readingRemark = answer.reading?.state === "done" ? answer.reading.message : "";
         const marks = this.words.map((w) => ({ ...w, class: isUnsure(w) ? "word-mark is-unsure" : "word-mark" }));
         live.surface.mark(this.showsWords ? marks : []);
       });
