@@ -30,35 +30,58 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
 
         var largest = lines.Max(l => l.Size);
         var first = Array.FindIndex(lines, l => l.Size >= largest * 0.95);
-        var title = lines[first].Text;
-        for (var i = first + 1; i < lines.Length && lines[i].Size >= largest * 0.85 && lines[i].Top - lines[i - 1].Top < 2 * largest; i++)
+        var (title, last) = (lines[first].Text, lines[first]);
+        foreach (var line in lines.Skip(first + 1).Where(l => l.IsBelow(last)))
         {
-            title += " " + lines[i].Text;
+            if (line.Size < largest * 0.85 || line.Top - last.Top > 2 * largest)
+            {
+                break;
+            }
+
+            (title, last) = ($"{title} {line.Text}", line);
         }
 
         return title.Length <= LongestTitle ? title : string.Concat(title.AsSpan(0, title.LastIndexOf(' ', LongestTitle - 1) is > 0 and var end ? end : LongestTitle - 1), "…");
     }
 
-    // Words that stand beside each other and are about as large, from top to bottom; each line in the order in which it is read.
+    // Words on one level that are about as large, divided where there is a wide gap; from top to bottom, each line in the order in which
+    // it is read.
     private List<Line> Lines()
     {
-        var lines = new List<List<TextWord>>();
+        var rows = new List<List<TextWord>>();
         foreach (var word in Words.OrderBy(w => w.Y + (w.Height / 2)))
         {
             var middle = word.Y + (word.Height / 2);
-            var line = lines.FindLast(l => l.TrueForAll(w => middle > w.Y && middle < w.Y + w.Height) && l.Max(w => w.Height) < 1.6 * word.Height && word.Height < 1.6 * l.Max(w => w.Height)
-                && l.Exists(w => Math.Max(w.X - (word.X + word.Width), word.X - (w.X + w.Width)) < 1.5 * word.Height));
-            if (line is null)
+            var row = rows.FindLast(r => r.TrueForAll(w => middle > w.Y && middle < w.Y + w.Height && w.Height < 1.6 * word.Height && word.Height < 1.6 * w.Height));
+            if (row is null)
             {
-                lines.Add([word]);
+                rows.Add([word]);
             }
             else
             {
-                line.Add(word);
+                row.Add(word);
             }
         }
 
-        return [.. lines.Select(l => new Line(l)).OrderBy(l => l.Top)];
+        return [.. rows.SelectMany(Divided).Select(l => new Line(l)).OrderBy(l => l.Top)];
+    }
+
+    private static List<List<TextWord>> Divided(List<TextWord> row)
+    {
+        var parts = new List<List<TextWord>>();
+        foreach (var word in row.OrderBy(w => w.X))
+        {
+            if (parts.Count > 0 && word.X - parts[^1].Max(w => w.X + w.Width) < 1.5 * word.Height)
+            {
+                parts[^1].Add(word);
+            }
+            else
+            {
+                parts.Add([word]);
+            }
+        }
+
+        return parts;
     }
 
     private sealed class Line
@@ -78,6 +101,13 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
         public double Top { get; }
 
         public double Size { get; }
+
+        private double Left => Words.Min(w => w.X);
+
+        private double Right => Words.Max(w => w.X + w.Width);
+
+        /// <summary>Whether it goes on under another line, and isn't beside it.</summary>
+        public bool IsBelow(Line other) => Top - other.Top > 0.5 * other.Size && Left < other.Right && other.Left < Right;
 
         public string Text => string.Join(' ', Words.Select(w => w.Text));
     }
