@@ -6,6 +6,8 @@ var all = new (string Name, Func<Task> Run)[]
     ("compile", CompileBench.RunAsync),
     ("journal", JournalBench.RunAsync),
     ("import", ImportBench.RunAsync),
+    ("film", FilmBench.RunAsync),
+    ("variants", VariantsBench.RunAsync),
     ("box", BoxBench.RunAsync),
     ("prepare", PrepareBench.RunAsync),
     ("seek", SeekBench.RunAsync),

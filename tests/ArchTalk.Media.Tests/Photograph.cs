@@ -2,7 +2,7 @@ using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Scans;
 using SkiaSharp;
 
-namespace ArchTalk.Tests;
+namespace ArchTalk.Media.Tests;
 
 /// <summary>
 /// A page set and photographed by us, so that every word and corner of it is known: a sheet of A5 tilted by up to 15 degrees about both
