@@ -65,7 +65,7 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#tab-picture").Click();
         browser.Click("Straighten, crop and whiten");
         UntilStatus(browser, "Page set; the words are read anew", 40);
-        browser.Until(() => browser.Find("#panel-picture input[data-member=degrees]").GetAttribute("value")!.StartsWith("-2", StringComparison.Ordinal), "the angle found");
+        browser.Until(() => browser.Script<bool>("return document.querySelector('[x-data=board]')._x_dataStack[0].scan?.corners != null"), "the corners found");
         browser.Find("#panel-picture input[data-member=raisesContrast]").Selected.ShouldBeTrue();
 
         // The teacher sees which words were found, each where it stands.
@@ -129,7 +129,7 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#tab-vocabulary").Click();
         browser.Find("#term-lines").SendKeys("lantern: a turret");
         browser.Click("Add them");
-        UntilStatus(browser, "Added");
+        UntilStatus(browser, "1 word taken in: 1 new");
         Open(teacher, 1);
 
         // Blank: its answers come back after a reload.

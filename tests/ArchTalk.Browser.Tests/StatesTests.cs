@@ -187,6 +187,7 @@ public sealed class StatesTests : IDisposable
             browser.Until(() => browser.Script<bool>("return document.querySelector('g.item').getAttribute('transform').startsWith('translate(700 ')"), "the label at its new place");
             browser.Click("Cover");
             browser.Until(() => browser.Driver.FindElements(By.CssSelector("g.item")).Count == 2, "a cover");
+            browser.Until(() => browser.Find("#f-width").Displayed, "the cover's width");
             browser.Find("#f-width").SendKeys(Keys.Control + "a");
             browser.Find("#f-width").SendKeys("640" + Keys.Tab);
             browser.Until(() => browser.Driver.FindElements(By.CssSelector("rect.item-frame[width='640']")).Count == 1, "the cover as wide as was typed");
