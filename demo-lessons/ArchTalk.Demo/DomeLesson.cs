@@ -92,12 +92,12 @@ internal static class DomeLesson
 
         return
         [
-            new TextItem { Id = Guid.CreateVersion7(), X = 80, Y = 50, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("An arch turned round its keystone")]] },
+            new TextItem { Id = Guid.CreateVersion7(), X = 80, Y = 50, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("The keystone, once more")]] },
             Part(80, 230, 860, Crop.Whole, "An arch with the names of its parts"),
-            Part(1020, 230, 500, new Crop(0.35, 0.12, 0.3, 0.42), "Its keystone, closer"),
+            Part(1020, 230, 500, new Crop(0.34, 0.3, 0.28, 0.28), "Its keystone, closer"),
             new TextItem
             {
-                Id = Guid.CreateVersion7(), X = 1020, Y = 660, Width = 500, Size = TextSizes.Small, List = TextSettings.ListDots,
+                Id = Guid.CreateVersion7(), X = 1020, Y = 560, Width = 500, Size = TextSizes.Small, List = TextSettings.ListDots,
                 Paragraphs = [[new TextRun("set last")], [new TextRun("locks all the others")]],
             },
         ];

@@ -53,9 +53,9 @@ public sealed class AccessibilityTests(DemoData demo)
     {
         browser.Go(demo.Server.Address);
         browser.Find("a[href$='/prepare']").Click();
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 10, "boards of the second lesson");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 11, "boards of the second lesson");
         string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Select(a => a.GetAttribute("href")!)];
-        foreach (var (board, name) in new[] { (5, "labels"), (7, "scan"), (8, "worked example"), (9, "figures") })
+        foreach (var (board, name) in new[] { (5, "labels"), (7, "scan"), (8, "worked example"), (9, "pictures"), (10, "figures") })
         {
             browser.Go(boards[board]);
             Thread.Sleep(900);
@@ -65,6 +65,13 @@ public sealed class AccessibilityTests(DemoData demo)
                 browser.Find($"#tab-{tab}").Click();
                 Thread.Sleep(700);
                 Check(browser, $"board: {name}, {tab}");
+                if ((name, tab) is ("scan", "picture"))
+                {
+                    browser.Click("Set the corners");
+                    Thread.Sleep(700);
+                    Check(browser, "the corners of a page");
+                    browser.Click("Leave it");
+                }
             }
 
             // Every kind of item opens fields of its own.
