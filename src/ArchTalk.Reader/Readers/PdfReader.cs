@@ -129,7 +129,11 @@ internal sealed class PdfReader : IDisposable
 
     private static TextWord ToWord(Word word, PageFrame frame)
     {
-        var corners = new[] { word.BoundingBox.TopLeft, word.BoundingBox.TopRight, word.BoundingBox.BottomLeft, word.BoundingBox.BottomRight };
+        // As far as its letters take room: another face that stands in for one that isn't embedded may fill all of it.
+        PdfPoint[] corners =
+        [
+            word.BoundingBox.TopLeft, word.BoundingBox.TopRight, word.BoundingBox.BottomLeft, word.BoundingBox.BottomRight, .. word.Letters.SelectMany(l => new[] { l.StartBaseLine, l.EndBaseLine }),
+        ];
         var (left, top) = (corners.Min(c => c.X), corners.Max(c => c.Y));
         var height = top - corners.Min(c => c.Y);
 
