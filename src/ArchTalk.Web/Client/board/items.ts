@@ -183,9 +183,9 @@ export function handlesOf(item: Item): string[] {
     case "text":
     case "table":
       return ["w", "e"];
-    case "cover":
     case "picture":
       return ["nw", "ne", "se", "sw"];
+    case "cover":
     case "blank":
     case "figure":
       return ["nw", "n", "ne", "e", "se", "s", "sw", "w"];

@@ -65,7 +65,7 @@ test("the size of letters can't be pulled", () => {
   assert.deepEqual(handlesOf(maker.text(0, 0, "a")), ["w", "e"]);
   assert.deepEqual(handlesOf(maker.table(0, 0, [["a"]])), ["w", "e"]);
   assert.deepEqual(handlesOf(maker.label(0, 0, 900)), []);
-  assert.equal(handlesOf(maker.blank(0, 0)).length, 8);
+  assert.deepEqual([maker.blank(0, 0), maker.cover(0, 0)].map((i) => handlesOf(i).length), [8, 8]);
   const text = maker.text(0, 0, "a");
   assert.equal((pulled(text, "e", 200, 0) as typeof text).size, text.size);
 });
