@@ -5,7 +5,10 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Bench;
 
-/// <summary>A lesson of 60 minutes on 20 boards with 20,000 strokes of 50 points: curved and trembling, as hands write.</summary>
+/// <summary>
+/// A lesson of 60 minutes on 20 boards with 20,000 strokes of 50 points, curved and trembling as hands write, and a pointer that
+/// moves a third of the time.
+/// </summary>
 internal static class LargeLesson
 {
     public const int Minutes = 60;
@@ -16,13 +19,21 @@ internal static class LargeLesson
     public static IReadOnlyList<Board> Boards { get; } =
         [.. Enumerable.Range(0, BoardCount).Select(i => new Board(new Guid(i + 1, 0, 0, new byte[8]), $"Board {i + 1}", Board.SlideHeight))];
 
-    /// <summary>Compiler input without sound: one take whose actions are given as they come out of a journal.</summary>
-    public static IReadOnlyList<TakeRange> Ranges()
-    {
-        var length = Minutes * 60_000;
-        var builder = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Bench", false, false, false));
+    public static Arrangement Whole => Arrangement.Resolve([Read(Journal(Minutes))], EditList.Empty);
 
-        // A millisecond of sound now and then and missing sound between: the length is right and the journal stays small.
+    /// <summary>What was done, as the server reads it from a journal.</summary>
+    public static TakeLog Read(byte[] journal)
+    {
+        using var bytes = new MemoryStream(journal);
+        var reader = JournalReader.Open(bytes)!;
+        return TakeLog.Read(reader.Take, reader.Entries());
+    }
+
+    /// <summary>The journal of one take, almost without sound: a millisecond now and then, and missing sound between.</summary>
+    public static byte[] Journal(int minutes)
+    {
+        var length = minutes * 60_000;
+        var builder = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Bench", false, false, false));
         for (var at = 0; at < length; at += 300_000)
         {
             builder.Audio(0, at * 48L, new short[48]);
@@ -31,21 +42,26 @@ internal static class LargeLesson
         builder.Audio(0, (length - 1) * 48L, new short[48]);
         builder.Anchors(0, [.. Enumerable.Range(0, length / 250).Select(i => new ClockAnchor(i * 12_000L, i * 250.0))]);
         var random = new Random(1);
-        var perBoard = Strokes / BoardCount;
-        for (var s = 0; s < Strokes; s++)
+        var strokes = Strokes * minutes / Minutes;
+        var perBoard = Math.Max(1, strokes / BoardCount);
+        for (var s = 0; s < strokes; s++)
         {
-            var board = Boards[s / perBoard];
-            var start = (double)length * s / Strokes;
+            var board = Boards[Math.Min(BoardCount - 1, s / perBoard)];
+            var start = (double)length * s / strokes;
             if (s % perBoard == 0)
             {
                 builder.Events(0, new BoardShown(start, board.Id));
             }
 
-            builder.Events(0, new StrokeBegun(s + 1, board.Id, "pen", "blue-black", "medium"), new StrokePoints(s + 1, Curve(random, start, (double)length / Strokes * 0.8)));
+            builder.Events(0, new StrokeBegun(s + 1, board.Id, "pen", "blue-black", "medium"), new StrokePoints(s + 1, Curve(random, start, (double)length / strokes * 0.6)));
+            if (s % 3 == 0)
+            {
+                var from = start + ((double)length / strokes * 0.6);
+                builder.Events(0, new PointerMoved(board.Id, Pointing(random, from, (double)length / strokes)), new PointerAway(from + ((double)length / strokes)));
+            }
         }
 
-        Journal.TryRead(builder.ToBytes(Guid.NewGuid()), out var journal);
-        return TakeRange.EndToEnd([Take.FromJournal(journal!)]);
+        return builder.ToBytes(Guid.NewGuid());
     }
 
     internal static long[] Curve(Random random, double start, double lasts)
@@ -64,5 +80,19 @@ internal static class LargeLesson
         }
 
         return data;
+    }
+
+    // Sixty places a second, circling as one does while explaining.
+    private static long[] Pointing(Random random, double start, double lasts)
+    {
+        double x = random.Next(2000, 13_000), y = random.Next(2000, 7000), turn = random.NextDouble() * 6.28;
+        var data = new List<long>();
+        for (double at = 0; at < lasts; at += 1000 / 60.0)
+        {
+            turn += 0.2;
+            data.AddRange([(long)(x + (Math.Cos(turn) * 300)), (long)(y + (Math.Sin(turn) * 300)), (long)((start + at) * 10)]);
+        }
+
+        return [.. data];
     }
 }

@@ -136,7 +136,7 @@ internal static class PrepareBench
         var large = await lessons.CreateAsync(teacher, "Two hundred boards", null, None);
         for (var i = 0; i < Boards; i++)
         {
-            var copy = new Board
+            var copy = new BoardRow
             {
                 Id = Guid.CreateVersion7(), LessonId = large.Id, Order = i, Kind = BoardKind.Page, Title = $"Board {i + 1} of a long lesson", Height = page.Height, Pictures = [.. page.Pictures],
                 Notes = "Say this slowly, and wait for an answer.",

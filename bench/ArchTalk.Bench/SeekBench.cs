@@ -81,12 +81,18 @@ internal static class SeekBench
     /// <summary>Puts the large lesson in the place of the demo's publication, with an hour of silence as its voice.</summary>
     private static async Task ReplaceAsync(string publication)
     {
-        var timeline = TimelineCompiler.Compile(LargeLesson.Boards, LargeLesson.Ranges());
-        await File.WriteAllBytesAsync(
-            Path.Combine(publication, "timeline.json"), TimelineJson.Write(timeline, [.. LargeLesson.Boards.Select(_ => Array.Empty<BoardPicture>())], []));
+        var timeline = TimelineCompiler.Compile(LargeLesson.Boards, LargeLesson.Whole);
+        var file = TimelineFiles.Timeline(timeline, [.. LargeLesson.Boards.Select(_ => Array.Empty<BoardPicture>())], []);
+        await File.WriteAllBytesAsync(Path.Combine(publication, "timeline.json"), TimelineFiles.ToBytes(file));
         for (var i = 0; i < timeline.Boards.Count; i++)
         {
-            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineJson.InkName(i)), TimelineJson.WriteInk(timeline.Boards[i].Strokes, []));
+            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineFiles.InkName(i)), TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[i], [])));
+        }
+
+        Directory.CreateDirectory(Path.Combine(publication, "pointer"));
+        foreach (var minute in file.PointerMinutes)
+        {
+            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineFiles.PointerName(minute)), TimelineFiles.ToBytes(TimelineFiles.Pointer(timeline, minute)));
         }
 
         await Cli.Wrap("ffmpeg").WithArguments(

@@ -254,10 +254,10 @@ public sealed class InkInTheActTests : IDisposable
         return (one.Zip(other, (a, b) => (double)Math.Abs(a - b)).Average(), blocks.Cast<double>().Max());
     }
 
-    private Take ReadTake()
+    private TakeLog ReadTake()
     {
         var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).Single();
         Journal.TryRead(File.ReadAllBytes(path), out var journal).ShouldBeTrue();
-        return Take.FromJournal(journal!);
+        return Takes.Log(journal!);
     }
 }

@@ -46,7 +46,7 @@ public sealed class PrepareBoardTests : IDisposable
         teacher.Finish();
         var link = teacher.Publish();
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
-        timeline.Boards[0].Covers.ShouldHaveSingleItem().IsUncovered.Select(s => s.Value).ShouldBe([false, true]);
+        timeline.Boards[0].Items.ShouldHaveSingleItem().Shows.Select(s => s.Value).ShouldBe([true, false]);
         using var student = new Chromium();
         student.Go(link);
         student.Until(() => DarkPixels(student) > 300, "items on the board while watching");

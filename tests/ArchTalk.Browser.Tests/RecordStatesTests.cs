@@ -50,7 +50,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("There is a new microphone: Desk microphone. To use it, pause and choose it.");
         var told = teacher.Figure("missingMs");
         teacher.Finish();
-        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
         take.Length.Seconds.ShouldBeGreaterThan(4.5);
         MissingMs(take).ShouldBe(told, tolerance: 50);
         Journals.ReadOnly(files.Path("data")).Records.Count(r => r.Kind == JournalRecordKind.Segment).ShouldBe(2, "the microphone that came back began a segment");
@@ -66,13 +66,13 @@ public sealed class RecordStatesTests : IDisposable
         var first = browser.Driver.CurrentWindowHandle;
         browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
         browser.Go($"{server.Address}/mark.svg");
-        browser.Until(() => Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Length.Seconds > 5, "sound that arrives while the page is hidden");
+        browser.Until(() => Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds > 5, "sound that arrives while the page is hidden");
         browser.Driver.SwitchTo().Window(first);
         teacher.UntilRecorded(6);
         browser.Script<string>("return document.body.innerText").ShouldNotContain("Recording is held");
         var told = teacher.Figure("missingMs");
         teacher.Finish();
-        MissingMs(Take.FromJournal(Journals.ReadOnly(files.Path("data")))).ShouldBe(told, tolerance: 50);
+        MissingMs(Takes.Log(Journals.ReadOnly(files.Path("data")))).ShouldBe(told, tolerance: 50);
     }
 
     [Fact]
@@ -90,7 +90,7 @@ public sealed class RecordStatesTests : IDisposable
         teacher.UntilRecorded(4);
         teacher.Finish();
         var journal = Journals.ReadOnly(files.Path("data"));
-        Take.FromJournal(journal).Length.Seconds.ShouldBeGreaterThan(3.5);
+        Takes.Log(journal).Length.Seconds.ShouldBeGreaterThan(3.5);
         journal.Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
     }
 
@@ -114,7 +114,7 @@ public sealed class RecordStatesTests : IDisposable
         teacher.Draw((0.2, 0.5), (0.8, 0.5));
         teacher.UntilRecorded(2);
         teacher.Finish();
-        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
         take.Length.Seconds.ShouldBeGreaterThan(1.5);
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
     }
@@ -143,7 +143,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.Find("[aria-label='More of Look']").Click();
         browser.Driver.FindElements(By.XPath("//div[@id='members']//button[contains(., 'Closer')]")).First(b => b.Displayed).Click();
         teacher.UntilSaved(2);
-        var view = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Actions.OfType<ViewChanged>().Last();
+        var view = Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<ViewChanged>().Last();
         browser.CloseTab();
 
         browser.Go($"{server.Address}/mark.svg");
@@ -160,7 +160,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("All uncovered");
         teacher.UntilRecorded(4);
         teacher.Finish();
-        var actions = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Actions;
+        var actions = Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions;
         actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBe([1, 2]);
         actions.OfType<CoverChanged>().Select(c => c.IsUncovered).ShouldBe([true]);
         actions.OfType<BoardChanged>().Select(b => b.Board).Distinct().Count().ShouldBe(2);
@@ -202,10 +202,10 @@ public sealed class RecordStatesTests : IDisposable
         browser.Click("Keep as WAV file");
         browser.Until(() => browser.ScriptAsync<string>("const done = arguments[0]; window.wav ? window.wav.arrayBuffer().then((b) => done(String(b.byteLength))) : done('0')") is var bytes && int.Parse(bytes, System.Globalization.CultureInfo.InvariantCulture) > 3 * 96_000, "the WAV file");
         browser.Click("Make it a take");
-        browser.Until(() => Journals.ReadAll(files.Path("data")) is { Count: 2 } journals && Take.FromJournal(journals[1]).IsEnded, "the take of its own");
+        browser.Until(() => Journals.ReadAll(files.Path("data")) is { Count: 2 } journals && Takes.Log(journals[1]).IsEnded, "the take of its own");
         UntilNothingIsLeft(browser);
 
-        var (first, second) = (Take.FromJournal(Journals.ReadAll(files.Path("data"))[0]), Take.FromJournal(Journals.ReadAll(files.Path("data"))[1]));
+        var (first, second) = (Takes.Log(Journals.ReadAll(files.Path("data"))[0]), Takes.Log(Journals.ReadAll(files.Path("data"))[1]));
         (first.Length.Seconds + second.Length.Seconds).ShouldBeGreaterThan(5);
         second.Sound[0].IsMissing.ShouldBeFalse("it doesn't begin with the silence of what came before");
         second.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
@@ -235,9 +235,9 @@ public sealed class RecordStatesTests : IDisposable
         teacher.OpenRecord();
         browser.Click("Send it on");
         browser.UntilText("has been sent");
-        var length = Take.FromJournal(Journals.ReadOnly(files.Path("data"))).Length.Seconds;
+        var length = Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds;
         length.ShouldBeGreaterThan(3);
-        MissingMs(Take.FromJournal(Journals.ReadOnly(files.Path("data")))).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
+        MissingMs(Takes.Log(Journals.ReadOnly(files.Path("data")))).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
 
         browser.Click("Go on with it");
         teacher.UntilRecorded(Math.Ceiling(length) + 1);
@@ -273,7 +273,7 @@ public sealed class RecordStatesTests : IDisposable
         teacher.Step("Record");
         browser.UntilText("has been sent", 90);
         browser.UntilText("Go to Refine");
-        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
         take.IsEnded.ShouldBeTrue();
         take.Length.Milliseconds.ShouldBeGreaterThan(recorded - 100);
     }
@@ -283,7 +283,7 @@ public sealed class RecordStatesTests : IDisposable
         "nothing left in this browser");
 
     // A busy machine loses frames before they reach the browser; what counts is that the page says how much.
-    private static double MissingMs(Take take) => take.Sound.Where(s => s.IsMissing).Sum(s => s.Length.Milliseconds);
+    private static double MissingMs(TakeLog take) => take.Sound.Where(s => s.IsMissing).Sum(s => s.Length.Milliseconds);
 
     // Someone else's press of "Go on" on another computer, without sound.
     private void Reopen(string server)

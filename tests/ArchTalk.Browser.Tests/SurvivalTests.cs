@@ -218,7 +218,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     // Sequence numbers have no gaps in a journal; what the browser no longer had would be there as a declared loss.
     private void ShouldBeWhole() => ReadJournal().Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
 
-    private Take ReadOnlyTake() => Take.FromJournal(ReadJournal());
+    private TakeLog ReadOnlyTake() => Takes.Log(ReadJournal());
 
     private Journal ReadJournal() => Journals.ReadOnly(files.Path("data"));
 }

@@ -171,24 +171,24 @@ public sealed class TeacherStoryTests : IDisposable
     {
         var (timeline, files) = await TeacherSession.ReadPublishedAsync(link);
         timeline.Length.Seconds.ShouldBeInRange(23, 36);
-        timeline.Ranges.Count.ShouldBe(2);
+        timeline.Placements.Count.ShouldBe(2);
         timeline.Boards.Count.ShouldBe(6);
-        timeline.Shown.Select(s => s.Value).ShouldBe([0, 1, 0]);
+        timeline.Shown.Select(s => s.Value.Board).ShouldBe([0, 1, 0]);
 
         // First board: the pen's stroke was erased after the pause, the highlighter's in the second take.
         var first = timeline.Boards[0].Strokes;
         first.Count.ShouldBe(2);
         first[0].Lives.ShouldHaveSingleItem().Death.ShouldNotBeNull();
-        var secondTake = timeline.Ranges[1].Map.Target.Start;
+        var secondTake = timeline.Placements[1].Map.Target.Start;
         (first[0].Lives[0].Death < secondTake).ShouldBeTrue();
         (first[1].Lives.ShouldHaveSingleItem().Death > secondTake).ShouldBeTrue();
 
         // Second board: slid down, one stroke undone, one kept, both drawn on the lower part.
         var second = timeline.Boards[1];
-        second.Views[^1].Value.Y.ShouldBeGreaterThan(0);
+        second.Views[0][^1].Value.Y.ShouldBeGreaterThan(0);
         second.Strokes.Count.ShouldBe(2);
         second.Strokes[0].Lives[0].Death.ShouldNotBeNull();
-        timeline.Pointer.ShouldContain(p => p.Value != null);
+        timeline.Pointer.ShouldNotBeEmpty();
 
         using var http = new HttpClient();
         using var request = new HttpRequestMessage(HttpMethod.Get, $"{files}/voice.m4a");

@@ -123,10 +123,11 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     // In the take as it was journalled: what is missing is missing there, and nothing lies beside its click.
     private void ShouldBeTogether(int strokes, string name)
     {
-        var take = Take.FromJournal(Journals.ReadOnly(files.Path("data")));
+        var journal = Journals.ReadOnly(files.Path("data"));
+        var take = Takes.Log(journal);
         List<double> births = [.. take.Actions.OfType<StrokeDrawn>().Select(s => (double)s.At.Samples / Clock.SamplesPerMillisecond)];
         births.Count.ShouldBe(strokes);
-        var differences = Differences(births, TestFiles.FindClicks(take.ToSamples()));
+        var differences = Differences(births, TestFiles.FindClicks(Takes.Samples(journal)));
         Report($"{name}, {take.Sound.Where(s => s.IsMissing).Sum(s => s.Length.Milliseconds)} ms missing", differences);
         differences.Max(Math.Abs).ShouldBeLessThanOrEqualTo(MostMs, name);
     }

@@ -232,7 +232,7 @@ public sealed class WatchTests(DemoData demo)
     // Every living stroke has its colour under its points; every stroke of the board that isn't alive has not.
     private static (int Alive, int Dead) Compare(Chromium browser, LessonTimeline timeline, LessonTime time)
     {
-        var scene = timeline.At(time);
+        var scene = timeline.At(time).Panes[0];
         var strokes = timeline.Boards[scene.Board].Strokes;
         var living = scene.Strokes.ToDictionary(s => s.Index, s => s.Points);
         var drawn = living.SelectMany(l => strokes[l.Key].Points.Take(l.Value)).ToArray();

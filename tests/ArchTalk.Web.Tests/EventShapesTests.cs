@@ -44,7 +44,7 @@ public class EventShapesTests
                 .ToDictionary(p => p.GetCustomAttribute<JsonPropertyNameAttribute>()!.Name, p => Word(p.PropertyType)));
 
     private static string Word(Type type) =>
-        type == typeof(int) ? "int" : type == typeof(double) ? "stamp" : type == typeof(Guid) ? "guid" : type == typeof(string) ? "text"
+        type == typeof(int) || type == typeof(long) ? "int" : type == typeof(double) ? "stamp" : type == typeof(Guid) ? "guid" : type == typeof(string) ? "text"
         : type == typeof(bool) ? "flag" : type == typeof(long[]) || type == typeof(int[]) ? "ints" : type == typeof(string[]) ? "texts"
         : throw new InvalidOperationException($"No word for {type}.");
 }

@@ -96,9 +96,9 @@ public sealed class PublicationTests : IAsyncLifetime
         (await download.Content.ReadAsStringAsync()).ShouldBe("Fill me in.");
 
         using var timeline = JsonDocument.Parse(await student.GetStringAsync($"{files}/timeline.json"));
-        var lifted = timeline.RootElement.GetProperty("boards")[0].GetProperty("covers")[0];
+        var lifted = timeline.RootElement.GetProperty("boards")[0].GetProperty("items")[0];
         lifted.GetProperty("item").GetGuid().ShouldBe(cover);
-        lifted.GetProperty("uncovered").EnumerateArray().Select(n => n.GetInt32()).ShouldBe([0, 0, 600, 1]);
+        lifted.GetProperty("shows").EnumerateArray().Select(n => n.GetInt32()).ShouldBe([0, 1, 600, -1]);
 
         // What is to be found out, and what the teacher means to say, stay with the teacher.
         var ink = await student.GetStringAsync($"{files}/ink/0.json");
@@ -177,6 +177,7 @@ public sealed class PublicationTests : IAsyncLifetime
         again.Headers.IfNoneMatch.Add(cache.ETag!);
         (await student.SendAsync(again)).StatusCode.ShouldBe(HttpStatusCode.NotModified);
 
+        await ida.CallAsync(HttpMethod.Patch, $"{Api}/boards/{board}", new { title = "Section of a dome" });
         var (_, second) = await PublishAsync(2);
         await HoldsAsync(first, HttpStatusCode.Gone);
         (await (await student.GetAsync(first)).Content.ReadAsStringAsync()).ShouldContain("Open the newer version");

@@ -58,7 +58,7 @@ public sealed class RecordingTests : IAsyncLifetime
         (await SendAsync(Bytes(records.Take(2)))).ShouldBe((HttpStatusCode.OK, "saved", 4u));
         (await SendAsync(Bytes(records))).Problem.ShouldBe("saved");
         new FileInfo(JournalPath).Length.ShouldBe(length);
-        (await TakeJournals.ReadAsync(JournalPath, CancellationToken.None)).Length.ShouldBe(Duration.FromSeconds(1));
+        (TakeJournals.Read(JournalPath)).Length.ShouldBe(Duration.FromSeconds(1));
     }
 
     [Fact]
@@ -157,7 +157,7 @@ public sealed class RecordingTests : IAsyncLifetime
         await SendAsync(Bytes(Second().Records));
         (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Audio(0, long.MaxValue - 10, new short[100]).Records))).Problem.ShouldBe("damaged");
         (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Anchors(0, new ClockAnchor(long.MaxValue, 1)).Records))).Problem.ShouldBe("damaged");
-        (await TakeJournals.ReadAsync(JournalPath, CancellationToken.None)).Length.ShouldBe(Duration.FromSeconds(1));
+        (TakeJournals.Read(JournalPath)).Length.ShouldBe(Duration.FromSeconds(1));
     }
 
     [Fact]

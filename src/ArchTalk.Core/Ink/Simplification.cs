@@ -1,4 +1,5 @@
 using System.Buffers;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Ink;
 
@@ -11,6 +12,12 @@ public static class Simplification
     /// </summary>
     public const double TipTolerance = 60;
 
+    /// <summary>
+    /// Drawn lines stay within this of what the hand did, in tenths of a board unit (half a unit): smoothing and simplification
+    /// share it.
+    /// </summary>
+    public const double InkTolerance = 5;
+
     /// <summary>How far pressure may be off, of 255: about 6 % of the stroke's width.</summary>
     public const double PressureTolerance = 16;
 
@@ -21,7 +28,7 @@ public static class Simplification
     /// </summary>
     /// <param name="points">In order of time.</param>
     /// <param name="tolerance">In tenths of a board unit.</param>
-    public static InkPoint[] Simplify(ReadOnlySpan<InkPoint> points, double tolerance)
+    public static TakePoint[] Simplify(ReadOnlySpan<TakePoint> points, double tolerance)
     {
         if (points.Length <= 2)
         {
@@ -48,7 +55,7 @@ public static class Simplification
                 }
             }
 
-            var result = new InkPoint[kept];
+            var result = new TakePoint[kept];
             for (int i = 0, n = 0; i < points.Length; i++)
             {
                 if (keep[i])
@@ -66,7 +73,7 @@ public static class Simplification
     }
 
     /// <summary>The distance of a point from the line segment between two others, in the unit of the points.</summary>
-    public static double Distance(InkPoint point, InkPoint from, InkPoint to)
+    public static double Distance(TakePoint point, TakePoint from, TakePoint to)
     {
         double dx = to.X - from.X, dy = to.Y - from.Y;
         double px = point.X - from.X, py = point.Y - from.Y;
@@ -78,17 +85,17 @@ public static class Simplification
     }
 
     // The point that exceeds its tolerances the most, relative to them; 0 when none does.
-    private static int Farthest(ReadOnlySpan<InkPoint> points, int first, int last, double tolerance)
+    private static int Farthest(ReadOnlySpan<TakePoint> points, int first, int last, double tolerance)
     {
         var worst = 1.0;
         var found = 0;
         var from = points[first];
         var to = points[last];
-        double length = to.Milliseconds - from.Milliseconds;
+        double length = (to.At - from.At).Samples;
         for (var i = first + 1; i < last; i++)
         {
             var point = points[i];
-            var share = length <= 0 ? 0 : (point.Milliseconds - from.Milliseconds) / length;
+            var share = length <= 0 ? 0 : (point.At - from.At).Samples / length;
             double tx = point.X - (from.X + (share * (to.X - from.X)));
             double ty = point.Y - (from.Y + (share * (to.Y - from.Y)));
             var pressure = Math.Abs(point.Pressure - (from.Pressure + (share * (to.Pressure - from.Pressure))));

@@ -1,3 +1,5 @@
+using ArchTalk.Core.Recording;
+
 namespace ArchTalk.Core.Ink;
 
 /// <summary>Takes the tremble of a mouse or a digitiser out of a stroke.</summary>
@@ -10,7 +12,7 @@ public static class Smoothing
     /// Moves each inner point towards the weighted mean of itself and its neighbours (1-2-1), by at most
     /// <see cref="MaxShift"/> on either side. First and last point, times and pressure stay.
     /// </summary>
-    public static InkPoint[] Smooth(ReadOnlySpan<InkPoint> points)
+    public static TakePoint[] Smooth(ReadOnlySpan<TakePoint> points)
     {
         var smooth = points.ToArray();
         for (var i = 1; i < smooth.Length - 1; i++)

@@ -1,4 +1,5 @@
 using System.Globalization;
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 
@@ -35,10 +36,10 @@ public static class Chapters
         {
             var at = timeline.Shown[i].At;
             var stays = (i + 1 < timeline.Shown.Count ? timeline.Shown[i + 1].At : end) - at;
-            var fits = starts.Count == 0 || (stays >= Shortest && at - starts[^1].At >= Shortest && timeline.Shown[i].Value != starts[^1].Board);
+            var fits = starts.Count == 0 || (stays >= Shortest && at - starts[^1].At >= Shortest && timeline.Shown[i].Value.Board != starts[^1].Board);
             if (fits)
             {
-                starts.Add((at, timeline.Shown[i].Value));
+                starts.Add((at, timeline.Shown[i].Value.Board));
             }
         }
 
@@ -57,22 +58,16 @@ public static class Chapters
     }
 
     /// <summary>
-    /// The teacher's chapters in order of lesson time. One whose moment was cut out begins where the cut was; one whose take
-    /// is no longer in the lesson is left out. The first begins at 0.
+    /// The teacher's chapters in order of lesson time. One whose moment was taken out begins at the join; one whose moment is nowhere
+    /// in the lesson is left out. The first begins at 0.
     /// </summary>
-    public static IReadOnlyList<TimedChapter> Place(IEnumerable<Chapter> chapters, LessonTimeline timeline)
+    public static IReadOnlyList<TimedChapter> Place(IEnumerable<Chapter> chapters, Arrangement arrangement)
     {
         var placed = new List<TimedChapter>();
         foreach (var chapter in chapters)
         {
-            if (chapter.Moment() is not { } moment)
-            {
-                placed.Add(new(LessonTime.Zero, chapter.Title, chapter.Id));
-            }
-            else if (timeline.Ranges.FirstOrDefault(r => r.Take == moment.Take)?.Map.ToLesson(moment.At) is { } at)
-            {
-                placed.Add(new(at, chapter.Title, chapter.Id));
-            }
+            IReadOnlyList<LessonTime> places = chapter.Moment() is { } moment ? arrangement.Places(moment, WhenCut.Snap) : [LessonTime.Zero];
+            placed.AddRange(places.Select(at => new TimedChapter(at, chapter.Title, chapter.Id)));
         }
 
         placed.Sort((a, b) => a.At.CompareTo(b.At));

@@ -4,7 +4,7 @@ namespace ArchTalk.Core.Recording;
 
 /// <summary>
 /// The append-only bytes a take is written to: a header naming the take, then records in order of their sequence.
-/// Reading never fails: it gives back everything before the first damage.
+/// <see cref="JournalReader"/> reads long ones record by record; this holds a whole one.
 /// </summary>
 public sealed class Journal
 {
@@ -13,26 +13,25 @@ public sealed class Journal
 
     private static ReadOnlySpan<byte> Magic => "ATALKJ01"u8;
 
-    private Journal(Guid take, IReadOnlyList<JournalRecord> records, IReadOnlyList<uint> checksums, int validLength)
+    private Journal(JournalReader reader)
     {
-        Take = take;
-        Records = records;
-        Checksums = checksums;
-        ValidLength = validLength;
+        Entries = [.. reader.Entries()];
+        Take = reader.Take;
+        ValidLength = reader.ValidLength;
+        NextSequence = reader.NextSequence;
     }
 
     public Guid Take { get; }
 
-    public IReadOnlyList<JournalRecord> Records { get; }
+    public IReadOnlyList<JournalEntry> Entries { get; }
 
-    /// <summary>The CRC-32C of each record, in the same order.</summary>
-    public IReadOnlyList<uint> Checksums { get; }
+    public IReadOnlyList<JournalRecord> Records => [.. Entries.Select(e => e.Record)];
 
     /// <summary>The bytes up to the end of the last good record; the rest is a torn tail.</summary>
-    public int ValidLength { get; }
+    public long ValidLength { get; }
 
     /// <summary>The sequence number that the next record must start with.</summary>
-    public uint NextSequence => Records.Count == 0 ? 0 : Records[^1].Sequence + 1;
+    public uint NextSequence { get; }
 
     /// <summary>The header of a new journal.</summary>
     public static byte[] Header(Guid take)
@@ -43,41 +42,17 @@ public sealed class Journal
         return header;
     }
 
-    /// <summary>
-    /// Reads a journal. A record that repeats an earlier one byte for byte is passed over; a gap in the sequence, another
-    /// record with a used number, or a damaged record ends the reading. False only when the header itself is not there.
-    /// </summary>
-    public static bool TryRead(ReadOnlyMemory<byte> bytes, [NotNullWhen(true)] out Journal? journal)
+    /// <summary>Reads a journal as <see cref="JournalReader"/> does. False only when the header itself is not there.</summary>
+    public static bool TryRead(byte[] bytes, [NotNullWhen(true)] out Journal? journal)
     {
-        journal = null;
-        if (bytes.Length < HeaderSize || !bytes.Span.StartsWith(Magic))
-        {
-            return false;
-        }
+        using var stream = new MemoryStream(bytes, writable: false);
+        journal = JournalReader.Open(stream) is { } reader ? new Journal(reader) : null;
+        return journal is not null;
+    }
 
-        var take = new Guid(bytes.Span[Magic.Length..HeaderSize], bigEndian: true);
-        var records = new List<JournalRecord>();
-        var checksums = new List<uint>();
-        var seen = new Dictionary<uint, uint>();
-        var position = HeaderSize;
-        while (JournalRecord.TryRead(bytes[position..], out var record, out var checksum))
-        {
-            var next = records.Count == 0 ? 0 : records[^1].Sequence + 1;
-            if (record.FirstSequence == next)
-            {
-                records.Add(record);
-                checksums.Add(checksum);
-                seen[record.Sequence] = checksum;
-            }
-            else if (!seen.TryGetValue(record.Sequence, out var known) || known != checksum)
-            {
-                break;
-            }
-
-            position += record.Size;
-        }
-
-        journal = new Journal(take, records, checksums, position);
-        return true;
+    internal static bool TryReadHeader(ReadOnlySpan<byte> header, out Guid take)
+    {
+        take = header.StartsWith(Magic) ? new Guid(header[Magic.Length..HeaderSize], bigEndian: true) : Guid.Empty;
+        return header.StartsWith(Magic);
     }
 }

@@ -6,11 +6,11 @@ namespace ArchTalk.Core.Recording;
 /// <param name="IsTestVoice">Whether the test voice was recorded; null when nothing was.</param>
 public readonly record struct JournalNumbers(int NextSegment, int NextAction, bool? IsTestVoice)
 {
-    public static JournalNumbers Of(Journal journal)
+    public static JournalNumbers Of(IEnumerable<JournalEntry> journal)
     {
         int segment = 0, action = 1;
         bool? isTestVoice = null;
-        foreach (var record in journal.Records)
+        foreach (var record in journal.Select(e => e.Record))
         {
             if (record.Kind == JournalRecordKind.Segment && JournalPayloads.ReadSegment(record.Payload.Span) is { } start)
             {

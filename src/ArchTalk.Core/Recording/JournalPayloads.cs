@@ -29,13 +29,16 @@ public sealed record SegmentStart(
 /// <summary>Sound as it arrived: 16-bit mono at 48 kHz, counted from the segment's first sample, pauses included in the count.</summary>
 public readonly record struct AudioChunk(int Segment, long FirstSample, ReadOnlyMemory<byte> Pcm)
 {
+    /// <summary>Bytes of a payload before its samples: segment and first sample.</summary>
+    public const int HeaderSize = 12;
+
     public int Length => Pcm.Length / sizeof(short);
 }
 
 /// <summary>A point in the sound of one segment.</summary>
 public readonly record struct SegmentPoint(int Segment, long Sample);
 
-/// <summary>Makes and reads the payloads of journal records, one pair of functions for each kind.</summary>
+/// <summary>Reads the payloads of journal records, one function for each kind. Recorders write them.</summary>
 public static class JournalPayloads
 {
     /// <summary>The journal's JSON: camel case, the same in the recorder.</summary>
@@ -46,46 +49,6 @@ public static class JournalPayloads
 
     // A microphone is lost and found again some times in a take, not thousands.
     private const int MostSegments = 10_000;
-
-    public static byte[] Segment(SegmentStart start) => JsonSerializer.SerializeToUtf8Bytes(start, Json);
-
-    public static byte[] Audio(int segment, long firstSample, ReadOnlySpan<short> samples)
-    {
-        var payload = new byte[12 + (samples.Length * sizeof(short))];
-        WritePoint(payload, new SegmentPoint(segment, firstSample));
-        MemoryMarshal.AsBytes(samples).CopyTo(payload.AsSpan(12));
-        return payload;
-    }
-
-    public static byte[] Anchors(int segment, IReadOnlyList<ClockAnchor> anchors)
-    {
-        var payload = new byte[4 + (anchors.Count * 16)];
-        BinaryPrimitives.WriteInt32LittleEndian(payload, segment);
-        for (var i = 0; i < anchors.Count; i++)
-        {
-            var target = payload.AsSpan(4 + (i * 16));
-            BinaryPrimitives.WriteInt64LittleEndian(target, anchors[i].Sample);
-            BinaryPrimitives.WriteDoubleLittleEndian(target[8..], anchors[i].PerformanceMs);
-        }
-
-        return payload;
-    }
-
-    public static byte[] Events(int segment, IReadOnlyList<TakeEvent> events)
-    {
-        var json = JsonSerializer.SerializeToUtf8Bytes(events, Json);
-        var payload = new byte[4 + json.Length];
-        BinaryPrimitives.WriteInt32LittleEndian(payload, segment);
-        json.CopyTo(payload.AsSpan(4));
-        return payload;
-    }
-
-    public static byte[] Point(SegmentPoint point)
-    {
-        var payload = new byte[12];
-        WritePoint(payload, point);
-        return payload;
-    }
 
     /// <summary>Whether the payload can be read as what its kind says: asked before a record is accepted.</summary>
     public static bool IsValid(JournalRecord record) => IsValid(record, out _);
@@ -171,12 +134,6 @@ public static class JournalPayloads
         var point = new SegmentPoint(
             BinaryPrimitives.ReadInt32LittleEndian(payload), BinaryPrimitives.ReadInt64LittleEndian(payload[4..]));
         return point is { Segment: >= 0, Sample: >= 0 and <= LastSample } ? point : null;
-    }
-
-    private static void WritePoint(Span<byte> target, SegmentPoint point)
-    {
-        BinaryPrimitives.WriteInt32LittleEndian(target, point.Segment);
-        BinaryPrimitives.WriteInt64LittleEndian(target[4..], point.Sample);
     }
 
     private static T? Deserialize<T>(ReadOnlySpan<byte> json)

@@ -2,6 +2,9 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Recording;
 
+/// <summary>Sound as it lies in a journal: its place in the segment's count, and the offset of its first byte.</summary>
+internal readonly record struct SoundChunk(long FirstSample, int Length, long Offset);
+
 /// <summary>Gathers the records of one segment and places its sound and its events in take time.</summary>
 internal sealed class SegmentReader(SegmentStart start)
 {
@@ -18,7 +21,7 @@ internal sealed class SegmentReader(SegmentStart start)
 
     public SegmentStart Start { get; } = start;
 
-    public List<AudioChunk> Chunks { get; } = [];
+    public List<SoundChunk> Chunks { get; } = [];
 
     public List<ClockAnchor> Anchors { get; } = [];
 
@@ -61,12 +64,12 @@ internal sealed class SegmentReader(SegmentStart start)
             if (missing > 0 && missing <= LongestMissing.Samples && missing <= missingLeft.Samples)
             {
                 missingLeft -= new Duration(missing);
-                sound.Add(new TakeSound(time, new Duration(missing), default));
+                sound.Add(new TakeSound(time, new Duration(missing), -1));
                 AddRun(time, new Duration(missing), first - missing);
                 time += new Duration(missing);
             }
 
-            sound.Add(new TakeSound(time, new Duration(kept), chunk.Pcm[(int)((first - chunk.FirstSample) * sizeof(short))..]));
+            sound.Add(new TakeSound(time, new Duration(kept), chunk.Offset + ((first - chunk.FirstSample) * sizeof(short))));
             AddRun(time, new Duration(kept), first);
             time += new Duration(kept);
             expected = first + kept;
@@ -90,8 +93,14 @@ internal sealed class SegmentReader(SegmentStart start)
         return AtSample((long)Math.Round(fit.SampleAt(performanceMs + Start.InputOffsetMs)));
     }
 
-    private TakeTime AtSample(long sample)
+    /// <summary>The take time of a sample of the segment's count.</summary>
+    public TakeTime AtSample(long sample)
     {
+        if (runs.Count == 0)
+        {
+            return Begin;
+        }
+
         int low = 0, high = runs.Count - 1;
         while (low < high)
         {

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Recording;
@@ -5,58 +6,90 @@ namespace ArchTalk.Core.Recording;
 /// <summary>Turns the journalled events of all segments into actions in take time.</summary>
 internal static class TakeActions
 {
-    public static IReadOnlyList<TakeAction> Resolve(TakeId take, IEnumerable<SegmentReader> segments)
+    // What a recorder says of the boards when it begins comes a moment after the first sound; it holds from the start.
+    private static readonly TakeTime LatestOpening = TakeTime.FromSeconds(1);
+
+    public static IReadOnlyList<TakeAction> Resolve(TakeId take, IReadOnlyList<SegmentReader> segments)
     {
         var actions = new List<TakeAction>();
         foreach (var segment in segments)
         {
-            var points = PointsByStroke(segment);
-            foreach (var happened in segment.Events)
+            var strokes = Strokes(take, segment);
+            for (var i = 0; i < segment.Events.Count; i++)
             {
-                actions.AddRange(Resolve(happened, take, segment, points));
+                actions.AddRange(strokes[i] is { } stroke ? [stroke] : Resolve(segment.Events[i], take, segment));
+                if (segment.Events[i] is WentBack w && segments.LastOrDefault(s => s.Start.Segment == w.Segment)?.AtSample(w.Sample) is { } to
+                    && segment.At(w.Time) is var at && to < at)
+                {
+                    actions.Add(new Retaken(at, to));
+                }
             }
+        }
+
+        for (var i = 0; i < actions.Count && actions[i] is BoardChanged or ViewChanged && actions[i].At < LatestOpening; i++)
+        {
+            actions[i] = actions[i] with { At = TakeTime.Zero };
         }
 
         // Stable: events with the same time stay in the order they were journalled.
         return [.. actions.OrderBy(a => a.At)];
     }
 
-    private static Dictionary<int, List<TakePoint>> PointsByStroke(SegmentReader segment)
+    // The strokes that have points and weren't cancelled, at the index of the event that began them.
+    private static StrokeDrawn?[] Strokes(TakeId take, SegmentReader segment)
     {
-        var points = new Dictionary<int, List<TakePoint>>();
+        var data = new Dictionary<int, List<long[]>>();
         foreach (var happened in segment.Events)
         {
-            if (happened is StrokePoints { Data: { } data, Stroke: var stroke })
+            if (happened is StrokePoints p)
             {
-                var list = points.TryGetValue(stroke, out var known) ? known : points[stroke] = [];
-                for (var i = 0; i + 3 < data.Length; i += 4)
-                {
-                    var at = segment.At(data[i + 3] / 10.0);
-
-                    // Stamps of one pen never run backwards; if a browser's do, the later point waits for the earlier.
-                    at = list.Count > 0 && at < list[^1].At ? list[^1].At : at;
-                    list.Add(new((int)data[i], (int)data[i + 1], (byte)Math.Clamp(data[i + 2], 0, 255), at));
-                }
+                (data.TryGetValue(p.Stroke, out var known) ? known : data[p.Stroke] = []).Add(p.Data);
             }
             else if (happened is StrokeCancelled cancelled)
             {
-                points.Remove(cancelled.Stroke);
+                data.Remove(cancelled.Stroke);
             }
         }
 
-        return points;
+        var strokes = new StrokeDrawn?[segment.Events.Count];
+        Parallel.For(0, strokes.Length, i =>
+        {
+            if (segment.Events[i] is StrokeBegun s && data.TryGetValue(s.Stroke, out var rows))
+            {
+                var points = Plain(Points(rows, segment));
+                strokes[i] = new StrokeDrawn(points[0].At, new(take, s.Stroke), s.Board, InkStyle.IndexOf(s.Tool, s.Ink, s.Width), points);
+            }
+        });
+        return strokes;
     }
 
-    private static IEnumerable<TakeAction> Resolve(
-        TakeEvent happened, TakeId take, SegmentReader segment, Dictionary<int, List<TakePoint>> points)
+    private static TakePoint[] Points(List<long[]> rows, SegmentReader segment)
+    {
+        var points = new List<TakePoint>();
+        foreach (var data in rows)
+        {
+            for (var i = 0; i + 3 < data.Length; i += 4)
+            {
+                var at = segment.At(data[i + 3] / 10.0);
+
+                // Stamps of one pen never run backwards; if a browser's do, the later point waits for the earlier.
+                at = points.Count > 0 && at < points[^1].At ? points[^1].At : at;
+                points.Add(new((int)data[i], (int)data[i + 1], (byte)Math.Clamp(data[i + 2], 0, 255), at));
+            }
+        }
+
+        return [.. points];
+    }
+
+    private static TakePoint[] Plain(TakePoint[] points) =>
+        Simplification.Simplify(Smoothing.Smooth(points), Simplification.InkTolerance - Smoothing.MaxShift);
+
+    private static IEnumerable<TakeAction> Resolve(TakeEvent happened, TakeId take, SegmentReader segment)
     {
         switch (happened)
         {
-            case StrokeBegun s when points.TryGetValue(s.Stroke, out var drawn) && drawn.Count > 0:
-                yield return new StrokeDrawn(drawn[0].At, new(take, s.Stroke), s.Board, s.Tool, s.Ink, s.Width, drawn);
-                break;
             case Erased e:
-                var erased = e.Strokes.Select(s => Take.ParseStroke(s, take)).OfType<StrokeKey>().ToArray();
+                var erased = e.Strokes.Select(s => StrokeKey.Parse(s, take)).OfType<StrokeKey>().ToArray();
                 yield return new StrokesErased(segment.At(e.Time), e.Action, erased);
                 break;
             case Undone u:

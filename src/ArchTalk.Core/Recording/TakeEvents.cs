@@ -17,6 +17,9 @@ public static class TakeEvents
     private const int GreatestNumber = 100_000_000;
     private const double LongestMs = 366.0 * 24 * 3600 * 1000;
 
+    // Recorders name the kind first; then nothing has to be looked for.
+    private static readonly JsonSerializerOptions InOrder = new(JournalPayloads.Json) { AllowOutOfOrderMetadataProperties = false };
+
     private static readonly HashSet<string> Kinds =
         [.. typeof(TakeEvent).GetCustomAttributes(typeof(System.Text.Json.Serialization.JsonDerivedTypeAttribute), inherit: false)
             .Cast<System.Text.Json.Serialization.JsonDerivedTypeAttribute>().Select(a => (string)a.TypeDiscriminator!)];
@@ -27,6 +30,11 @@ public static class TakeEvents
     public static IReadOnlyList<TakeEvent>? Read(ReadOnlySpan<byte> json, out int bad)
     {
         bad = 0;
+        if (ReadWhole(json) is { } all)
+        {
+            return all;
+        }
+
         try
         {
             var reader = new Utf8JsonReader(json);
@@ -57,6 +65,20 @@ public static class TakeEvents
             return events;
         }
         catch (JsonException)
+        {
+            return null;
+        }
+    }
+
+    // Most records hold only what can be used: they are read at one go, which is several times as fast.
+    private static TakeEvent[]? ReadWhole(ReadOnlySpan<byte> json)
+    {
+        try
+        {
+            var events = JsonSerializer.Deserialize<TakeEvent?[]>(json, InOrder);
+            return events is not null && Array.TrueForAll(events, e => e is not null && IsSound(e)) ? [.. events.OfType<TakeEvent>()] : null;
+        }
+        catch (Exception e) when (e is JsonException or NotSupportedException or InvalidOperationException)
         {
             return null;
         }
@@ -93,6 +115,7 @@ public static class TakeEvents
         PointerAway a => IsStamp(a.Time),
         BoardGrown g => IsStamp(g.Time) && g.Height > 0,
         CoverLifted c => IsStamp(c.Time),
+        WentBack w => IsStamp(w.Time) && w.Segment >= 0 && w.Sample is >= 0 and <= JournalPayloads.LastSample,
         _ => true,
     };
 

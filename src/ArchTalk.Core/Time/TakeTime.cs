@@ -1,3 +1,6 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+
 namespace ArchTalk.Core.Time;
 
 /// <summary>The one sample rate of every time in Arch Talk: 48,000 samples a second.</summary>
@@ -14,6 +17,7 @@ public static class Clock
 }
 
 /// <summary>A length of time in samples at 48 kHz; may be negative when it is a difference.</summary>
+[JsonConverter(typeof(DurationJson))]
 public readonly record struct Duration(long Samples) : IComparable<Duration>
 {
     public static readonly Duration Zero = new(0);
@@ -47,6 +51,7 @@ public readonly record struct Duration(long Samples) : IComparable<Duration>
 /// A time within one take: audio samples at 48 kHz since the take began, its segments laid end to end.
 /// Never negative. It can't be mixed with <see cref="LessonTime"/>; only a <see cref="TimeMap"/> leads from one to the other.
 /// </summary>
+[JsonConverter(typeof(TakeTimeJson))]
 public readonly record struct TakeTime : IComparable<TakeTime>
 {
     public static readonly TakeTime Zero;
@@ -79,4 +84,21 @@ public readonly record struct TakeTime : IComparable<TakeTime>
     public static bool operator >=(TakeTime a, TakeTime b) => a.Samples >= b.Samples;
 
     public int CompareTo(TakeTime other) => Samples.CompareTo(other.Samples);
+}
+
+/// <summary>A take time in JSON: its samples.</summary>
+internal sealed class TakeTimeJson : JsonConverter<TakeTime>
+{
+    public override TakeTime Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+        reader.GetInt64() is >= 0 and var samples ? new TakeTime(samples) : throw new JsonException("A take has no time before its beginning.");
+
+    public override void Write(Utf8JsonWriter writer, TakeTime value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Samples);
+}
+
+/// <summary>A length of time in JSON: its samples.</summary>
+internal sealed class DurationJson : JsonConverter<Duration>
+{
+    public override Duration Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => new(reader.GetInt64());
+
+    public override void Write(Utf8JsonWriter writer, Duration value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Samples);
 }

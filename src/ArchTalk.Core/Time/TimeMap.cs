@@ -1,22 +1,14 @@
 namespace ArchTalk.Core.Time;
 
-/// <summary>One straight piece of a <see cref="TimeMap"/>: a range of take time laid over a range of lesson time.</summary>
-/// <param name="Source">Where it comes from.</param>
-/// <param name="Target">Where it goes; empty for a cut, shorter than the source for a shortened silence.</param>
-public readonly record struct TimeMapPiece(TimeRange<TakeTime> Source, TimeRange<LessonTime> Target)
-{
-    public bool IsCut => Target.IsEmpty && !Source.IsEmpty;
-}
-
 /// <summary>
 /// Where one take range went in the lesson: a monotone, piecewise straight function from take time to lesson time, exact
-/// at the joins. Pieces touch each other in both spaces.
+/// at the joins. Its pieces have names, are half-open, and touch each other in both spaces.
 /// </summary>
 public sealed class TimeMap
 {
     private readonly TimeMapPiece[] pieces;
 
-    /// <exception cref="ArgumentException">There is no piece, or two pieces don't touch.</exception>
+    /// <exception cref="ArgumentException">There is no piece, one is not what its name says, or two don't touch.</exception>
     public TimeMap(IEnumerable<TimeMapPiece> pieces)
     {
         this.pieces = [.. pieces];
@@ -25,10 +17,14 @@ public sealed class TimeMap
             throw new ArgumentException("A time map needs at least one piece.", nameof(pieces));
         }
 
-        for (var i = 1; i < this.pieces.Length; i++)
+        for (var i = 0; i < this.pieces.Length; i++)
         {
-            if (this.pieces[i].Source.Start != this.pieces[i - 1].Source.End ||
-                this.pieces[i].Target.Start != this.pieces[i - 1].Target.End)
+            if (!this.pieces[i].IsSound)
+            {
+                throw new ArgumentException($"Piece {i} isn't {this.pieces[i].Kind}: {this.pieces[i]}.", nameof(pieces));
+            }
+
+            if (i > 0 && (this.pieces[i].Source.Start != this.pieces[i - 1].Source.End || this.pieces[i].Target.Start != this.pieces[i - 1].Target.End))
             {
                 throw new ArgumentException($"Piece {i} doesn't start where piece {i - 1} ends.", nameof(pieces));
             }
@@ -43,70 +39,46 @@ public sealed class TimeMap
 
     /// <summary>A range laid into the lesson unchanged.</summary>
     public static TimeMap Straight(TimeRange<TakeTime> source, LessonTime start) =>
-        new([new TimeMapPiece(source, new(start, start + (source.End - source.Start)))]);
+        new([new TimeMapPiece(PieceKind.Straight, source, new(start, start + (source.End - source.Start)))]);
+
+    /// <summary>The piece a take time lies in; null outside the source range. A time at which a pause was put in lies after it.</summary>
+    public TimeMapPiece? PieceAt(TakeTime time) => Source.Contains(time) ? pieces[IndexOf(time)] : null;
 
     /// <summary>
-    /// The lesson time of a take time, or null outside the source range (its end counts as inside, so that the last
-    /// stroke can end there). A time inside a cut comes out at the join.
+    /// The lesson time of a take time: that of the join for what was taken out, that of the nearest edge outside the source range.
     /// </summary>
-    public LessonTime? ToLesson(TakeTime time)
-    {
-        if (time < pieces[0].Source.Start || time > pieces[^1].Source.End)
-        {
-            return null;
-        }
+    public LessonTime ToLesson(TakeTime time) =>
+        time < pieces[0].Source.Start ? pieces[0].Target.Start
+        : time >= pieces[^1].Source.End ? pieces[^1].Target.End
+        : pieces[IndexOf(time)].ToLesson(time);
 
-        var piece = pieces[IndexOf(time)];
-        var source = piece.Source.End - piece.Source.Start;
-        if (source == Duration.Zero)
-        {
-            return piece.Target.Start;
-        }
-
-        var target = piece.Target.End - piece.Target.Start;
-        return piece.Target.Start + Scale(time - piece.Source.Start, target, source);
-    }
-
-    /// <summary>The take time heard at a lesson time, or null outside the target range. At a join it is the time after the cut.</summary>
+    /// <summary>The take time heard at a lesson time, or null outside the half-open target range. At a join it is the time after the cut.</summary>
     public TakeTime? ToTake(LessonTime time)
     {
-        if (time < pieces[0].Target.Start || time > pieces[^1].Target.End)
+        if (!Target.Contains(time))
         {
             return null;
         }
 
-        var found = Array.FindLastIndex(pieces, p => !p.Target.IsEmpty && p.Target.Start <= time);
-        if (found < 0)
+        // The last piece that has begun has a length: one without any is followed by another that begins at the same time.
+        int low = 0, high = pieces.Length - 1;
+        while (low < high)
         {
-            return pieces[0].Source.Start;
+            var middle = (low + high + 1) / 2;
+            (low, high) = pieces[middle].Target.Start <= time ? (middle, high) : (low, middle - 1);
         }
 
-        var piece = pieces[found];
-        return piece.Source.Start
-            + Scale(time - piece.Target.Start, piece.Source.End - piece.Source.Start, piece.Target.End - piece.Target.Start);
+        return pieces[low].ToTake(time);
     }
 
-    /// <summary>Whether a take time lies inside a cut (not at its edges).</summary>
-    public bool IsCut(TakeTime time) => Array.Exists(pieces, p => p.IsCut && p.Source.Start < time && time < p.Source.End);
-
-    // Int128: an hour is 1.7e8 samples, and its square no longer fits 64 bits exactly once scaled.
-    private static Duration Scale(Duration offset, Duration to, Duration from) =>
-        new((long)((((Int128)offset.Samples * to.Samples) + (from.Samples / 2)) / from.Samples));
-
-    private int IndexOf(TakeTime time)
+    /// <summary>The index of the last piece that begins at or before a time within the source range.</summary>
+    internal int IndexOf(TakeTime time)
     {
         int low = 0, high = pieces.Length - 1;
         while (low < high)
         {
             var middle = (low + high + 1) / 2;
-            if (pieces[middle].Source.Start <= time)
-            {
-                low = middle;
-            }
-            else
-            {
-                high = middle - 1;
-            }
+            (low, high) = pieces[middle].Source.Start <= time ? (middle, high) : (low, middle - 1);
         }
 
         return low;

@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace ArchTalk.Core.Time;
 
 /// <summary>A half-open range of time, from <see cref="Start"/> up to but not including <see cref="End"/>.</summary>
@@ -6,6 +8,7 @@ public readonly record struct TimeRange<TTime>
     where TTime : struct, IComparable<TTime>
 {
     /// <exception cref="ArgumentException">The end lies before the start.</exception>
+    [JsonConstructor]
     public TimeRange(TTime start, TTime end)
     {
         if (end.CompareTo(start) < 0)
@@ -21,6 +24,7 @@ public readonly record struct TimeRange<TTime>
 
     public TTime End { get; }
 
+    [JsonIgnore]
     public bool IsEmpty => Start.CompareTo(End) == 0;
 
     public bool Contains(TTime time) => time.CompareTo(Start) >= 0 && time.CompareTo(End) < 0;

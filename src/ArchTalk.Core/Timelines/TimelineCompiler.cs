@@ -7,151 +7,136 @@ using ArchTalk.Core.Time;
 namespace ArchTalk.Core.Timelines;
 
 /// <summary>
-/// Compiles boards and take ranges into a <see cref="LessonTimeline"/>. A pure function: the same input gives the same
-/// timeline. State is carried from each range into the next. What happened in a part that was cut takes effect at the join,
-/// except that strokes begun there are gone.
+/// Compiles boards and an arrangement of takes into a <see cref="LessonTimeline"/>. A pure function in two passes: gather what is
+/// done in each placement (<see cref="Gathering"/>), then fold it over the state of the lesson (<see cref="Folding"/>). The same
+/// input gives the same timeline.
 /// </summary>
 public static class TimelineCompiler
 {
-    /// <summary>
-    /// Drawn lines stay within this of what the hand did, in tenths of a board unit (half a unit): smoothing and
-    /// simplification share it.
-    /// </summary>
-    public const double InkTolerance = 5;
-
-    // What smoothing may have moved, and half a tenth for each rounded coordinate, is not simplification's to spend.
-    private const double SimplifyTolerance = InkTolerance - Smoothing.MaxShift;
-
-    public static LessonTimeline Compile(IReadOnlyList<Board> boards, IReadOnlyList<TakeRange> ranges)
+    public static LessonTimeline Compile(IReadOnlyList<Board> boards, Arrangement arrangement)
     {
-        var lesson = new LessonState(boards);
-        foreach (var range in ranges)
+        var indexes = boards.Select((b, i) => (b.Id, i)).ToDictionary(p => p.Id, p => p.i);
+        var fold = new Folding(indexes, arrangement.Placements.ToLookup(p => p.Take, p => p.Number));
+        for (var i = 0; i < boards.Count; i++)
         {
-            foreach (var action in range.Take.Actions)
+            fold.Begin(i, boards[i].Height);
+        }
+
+        var drawn = Fold(fold, arrangement);
+        var shown = fold.Shown.Count == 0 && boards.Count > 0 ? [new(LessonTime.Zero, new ShownBoards(0))] : fold.Shown;
+        var strokes = StrokesOf(drawn, fold, shown, arrangement).Where(s => s.Stroke is not null).ToLookup(s => indexes[s.Board], s => s.Stroke!);
+        TimelineBoard[] compiled =
+        [
+            .. boards.Select((board, i) => new TimelineBoard(
+                board with { Height = fold.State.Heights[i] }, fold.HeightsOf(i), [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)], [.. strokes[i].OrderBy(s => s.Birth)])
             {
-                if (range.Map.ToLesson(action.At) is { } at)
+                Items = [.. fold.ItemsOf(i), .. Corrections.On(board.Id, arrangement)],
+                Parameters = [.. fold.ParametersOf(i)],
+            }),
+        ];
+        var stops = Stops.Place(arrangement, compiled, shown);
+        return new LessonTimeline(
+            arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map))]);
+    }
+
+    // A stroke that was drawn, with its limit when it was added at a standstill.
+    private readonly record struct Drawn(MarkKey Key, TakeAction Action, LessonTime At, LessonTime Limit);
+
+    private static List<Drawn> Fold(Folding fold, Arrangement arrangement)
+    {
+        var gathering = new Gathering(arrangement.Edits);
+        var wanted = arrangement.Placements.Select(p => p.Entry).OfType<Entry.SetBack>().ToLookup(e => e.Placement, e => e.To);
+        var snapshots = new Dictionary<Entry.SetBack, LessonState>();
+        var drawn = new List<Drawn>();
+        foreach (var placement in arrangement.Placements)
+        {
+            Enter(fold, placement, snapshots);
+            var times = new Queue<TakeTime>(wanted[placement.Number].Distinct().Order());
+            void KeepUpTo(TakeTime time)
+            {
+                while (times.TryPeek(out var next) && next <= time)
                 {
-                    lesson.Apply(action, range, at);
+                    snapshots[new Entry.SetBack(placement.Number, times.Dequeue())] = fold.State;
+                }
+            }
+
+            foreach (var (at, action) in gathering.Of(placement))
+            {
+                KeepUpTo(action.At);
+                if (fold.Apply(action, placement.Number, placement.Take, at) is { } key)
+                {
+                    drawn.Add(new(key, action, at, placement.Map.Target.End));
+                }
+            }
+
+            KeepUpTo(placement.Log.End);
+        }
+
+        return drawn;
+    }
+
+    private static void Enter(Folding fold, Placement placement, Dictionary<Entry.SetBack, LessonState> snapshots)
+    {
+        var at = placement.Map.Target.Start;
+        if (placement.Entry is Entry.SetBack back)
+        {
+            fold.SetBack(snapshots[back], at);
+        }
+        else if (placement.Entry is Entry.WithOwnBoards)
+        {
+            foreach (var action in Gathering.OwnBoards(placement))
+            {
+                fold.Apply(action, placement.Number, placement.Take, at);
+            }
+        }
+    }
+
+    private static (Guid Board, TimelineStroke? Stroke)[] StrokesOf(
+        List<Drawn> drawn, Folding fold, IReadOnlyList<Step<ShownBoards>> shown, Arrangement arrangement)
+    {
+        var strokes = new (Guid, TimelineStroke?)[drawn.Count];
+        for (var i = 0; i < strokes.Length; i++)
+        {
+            var (key, action, at, end) = drawn[i];
+            var map = arrangement.Placements[key.Placement].Map;
+            var lives = fold.LivesOf(key);
+            strokes[i] = action switch
+            {
+                _ when lives.Count == 0 => default,
+                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map))),
+                StandstillDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
+                _ => default,
+            };
+        }
+
+        return strokes;
+    }
+
+    // The next join or board change.
+    private static LessonTime LimitOf(LessonTime at, LessonTime end, TimeMap map, IReadOnlyList<Step<ShownBoards>> shown)
+    {
+        var joins = map.Pieces.Where(p => p.Target.IsEmpty).Select(p => p.Target.Start).Concat(shown.Select(s => s.At));
+        return joins.Where(t => t > at && t < end).Append(end).Min();
+    }
+
+    private static List<TimelinePointer> PointerOf(Arrangement arrangement, Dictionary<Guid, int> indexes)
+    {
+        var runs = new List<TimelinePointer>();
+        foreach (var placement in arrangement.Placements)
+        {
+            var (map, source) = (placement.Map, placement.Map.Source);
+            foreach (var run in placement.Path.Pointer.Where(r => r.At < source.End && source.Start < r.End && indexes.ContainsKey(r.Board)))
+            {
+                var (birth, death) = (run.At < source.Start ? map.Target.Start : map.ToLesson(run.At), map.ToLesson(run.End));
+                if (birth < death)
+                {
+                    // What is there at the very end of the lesson stays.
+                    var isLast = death == LessonTime.Zero + arrangement.Length;
+                    runs.Add(new(indexes[run.Board], birth, isLast ? null : death, PointMapping.Pointer(run, map)));
                 }
             }
         }
 
-        var length = ranges.Count == 0 ? Duration.Zero : ranges[^1].Map.Target.End - LessonTime.Zero;
-        return lesson.ToTimeline(length, [.. ranges.Select(r => new TimelineRange(r.Take.Id, r.Map))]);
-    }
-
-    private sealed class LessonState(IReadOnlyList<Board> boards)
-    {
-        private readonly Dictionary<Guid, int> indexes = boards.Select((b, i) => (b.Id, i)).ToDictionary(p => p.Id, p => p.i);
-        private readonly List<Step<int>> shown = [];
-        private readonly List<Step<PointerPlace?>> pointer = [];
-        private readonly List<Step<View>>[] views = [.. boards.Select(_ => new List<Step<View>>())];
-        private readonly List<Step<int>>[] heights = [.. boards.Select(b => new List<Step<int>> { new(LessonTime.Zero, b.Height) })];
-        private readonly List<(StrokeDrawn Stroke, TimeMap Map)>[] strokes = [.. boards.Select(_ => new List<(StrokeDrawn, TimeMap)>())];
-        private readonly SortedDictionary<Guid, List<Step<bool>>>[] covers = [.. boards.Select(_ => new SortedDictionary<Guid, List<Step<bool>>>())];
-        private readonly InkLedger ledger = new();
-
-        public void Apply(TakeAction action, TakeRange range, LessonTime at)
-        {
-            switch (action)
-            {
-                case StrokeDrawn s when Index(s.Board) is { } board && !range.Map.IsCut(s.At):
-                    strokes[board].Add((s, range.Map));
-                    ledger.Draw(s.Stroke, at);
-                    break;
-                case StrokesErased e:
-                    ledger.Erase(new(range.Take.Id, e.Action), e.Strokes, at);
-                    break;
-                case ActionUndone u:
-                    ledger.Undo(new(range.Take.Id, u.Action), at);
-                    break;
-                case ActionRedone r:
-                    ledger.Redo(new(range.Take.Id, r.Action), at);
-                    break;
-                case BoardChanged b when Index(b.Board) is { } board:
-                    // The lesson opens with its first board, also when that was shown a moment after the recorder started.
-                    Add(shown, shown.Count == 0 ? LessonTime.Zero : at, board);
-                    break;
-                case ViewChanged v when Index(v.Board) is { } board:
-                    Add(views[board], at, new View(v.X, v.Y, v.Width).Within(heights[board][^1].Value));
-                    break;
-                case PointerChanged p:
-                    Add(pointer, at, p.Place is { } place && Index(p.Board) is { } pointed ? new PointerPlace(pointed, place.X, place.Y) : null);
-                    break;
-                case BoardLengthened g when Index(g.Board) is { } board && g.Height > heights[board][^1].Value:
-                    Add(heights[board], at, Math.Min(g.Height, Board.MaxHeight));
-                    break;
-                case CoverChanged c when Index(c.Board) is { } board:
-                    if (!covers[board].TryGetValue(c.Item, out var steps))
-                    {
-                        // Every cover lies in its place until it is first lifted.
-                        covers[board][c.Item] = steps = [new(LessonTime.Zero, Value: false)];
-                    }
-
-                    Add(steps, at, c.IsUncovered);
-                    break;
-            }
-        }
-
-        public LessonTimeline ToTimeline(Duration length, IReadOnlyList<TimelineRange> ranges)
-        {
-            if (shown.Count == 0 && boards.Count > 0)
-            {
-                shown.Add(new(LessonTime.Zero, 0));
-            }
-
-            return new LessonTimeline(length, [.. boards.Select((b, i) => ToBoard(b, i))], shown, pointer, ranges);
-        }
-
-        private TimelineBoard ToBoard(Board board, int index)
-        {
-            var compiled = new TimelineStroke?[strokes[index].Count];
-            Parallel.For(0, compiled.Length, i => compiled[i] = ToStroke(strokes[index][i].Stroke, strokes[index][i].Map));
-            return new TimelineBoard(
-                board with { Height = heights[index][^1].Value },
-                heights[index],
-                views[index],
-                [.. compiled.OfType<TimelineStroke>().OrderBy(s => s.Birth)])
-            {
-                Covers = [.. covers[index].Select(c => new CoverSteps(c.Key, c.Value))],
-            };
-        }
-
-        private TimelineStroke? ToStroke(StrokeDrawn stroke, TimeMap map)
-        {
-            var lives = ledger.LivesOf(stroke.Stroke);
-            if (lives.Count == 0)
-            {
-                return null;
-            }
-
-            var points = new InkPoint[stroke.Points.Count];
-            for (var i = 0; i < points.Length; i++)
-            {
-                var point = stroke.Points[i];
-
-                // A stroke still being drawn when the range ends is finished there.
-                var at = map.ToLesson(point.At) ?? map.Target.End;
-                points[i] = new InkPoint(point.X, point.Y, point.Pressure, at.WholeMilliseconds);
-            }
-
-            var style = InkStyle.IndexOf(stroke.Tool, stroke.Ink, stroke.Width);
-            return new TimelineStroke(stroke.Stroke, style, lives, Simplification.Simplify(Smoothing.Smooth(points), SimplifyTolerance));
-        }
-
-        private int? Index(Guid board) => indexes.TryGetValue(board, out var index) ? index : null;
-
-        // Of several values at one instant the last counts; a value that changes nothing is no step.
-        private static void Add<T>(List<Step<T>> steps, LessonTime at, T value)
-        {
-            if (steps.Count > 0 && steps[^1].At == at)
-            {
-                steps[^1] = new(at, value);
-            }
-            else if (steps.Count == 0 || !EqualityComparer<T>.Default.Equals(steps[^1].Value, value))
-            {
-                steps.Add(new(at, value));
-            }
-        }
+        return runs;
     }
 }

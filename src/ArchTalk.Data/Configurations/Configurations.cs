@@ -37,9 +37,9 @@ internal sealed class LessonConfiguration : IEntityTypeConfiguration<Lesson>
     }
 }
 
-internal sealed class BoardConfiguration : IEntityTypeConfiguration<Board>
+internal sealed class BoardConfiguration : IEntityTypeConfiguration<BoardRow>
 {
-    public void Configure(EntityTypeBuilder<Board> builder)
+    public void Configure(EntityTypeBuilder<BoardRow> builder)
     {
         builder.Property(b => b.Title).HasMaxLength(200);
         builder.Property(b => b.Source).HasMaxLength(260);
@@ -65,14 +65,18 @@ internal sealed class BoardConfiguration : IEntityTypeConfiguration<Board>
         p => JsonSerializer.Deserialize<T>(p, JsonSerializerOptions.Web));
 }
 
-internal sealed class TakeConfiguration : IEntityTypeConfiguration<Take>
+internal sealed class TakeConfiguration : IEntityTypeConfiguration<TakeRow>
 {
-    public void Configure(EntityTypeBuilder<Take> builder) => builder.HasIndex(t => new { t.LessonId, t.Order });
+    public void Configure(EntityTypeBuilder<TakeRow> builder) => builder.HasIndex(t => new { t.LessonId, t.Order });
 }
 
 internal sealed class PublicationConfiguration : IEntityTypeConfiguration<Publication>
 {
-    public void Configure(EntityTypeBuilder<Publication> builder) => builder.HasIndex(p => new { p.LessonId, p.Number }).IsUnique();
+    public void Configure(EntityTypeBuilder<Publication> builder)
+    {
+        builder.HasIndex(p => new { p.LessonId, p.Number }).IsUnique();
+        builder.HasIndex(p => p.JobId).IsUnique();
+    }
 }
 
 internal sealed class AttachmentConfiguration : IEntityTypeConfiguration<Attachment>

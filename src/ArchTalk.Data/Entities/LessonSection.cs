@@ -11,6 +11,9 @@ public enum SectionKind
 
     /// <summary>The items of one board.</summary>
     Items = 5,
+
+    /// <summary>What the teacher decided about the takes: an <see cref="Core.Editing.EditList"/>.</summary>
+    Edits = 6,
 }
 
 /// <summary>

@@ -28,17 +28,20 @@ public enum AppendResult
 public sealed class JournalFile : IDisposable
 {
     private readonly FileStream file;
-    private readonly Dictionary<uint, uint> checksums;
+    private readonly Dictionary<uint, uint> checksums = [];
 
-    private JournalFile(FileStream file, Journal journal)
+    private JournalFile(FileStream file, JournalReader journal)
     {
         this.file = file;
-        checksums = journal.Records.Select((r, i) => (r.Sequence, journal.Checksums[i])).ToDictionary(p => p.Sequence, p => p.Item2);
-        NextSequence = journal.NextSequence;
-        foreach (var record in journal.Records)
+        foreach (var entry in journal.Entries())
         {
-            Note(record);
+            checksums[entry.Record.Sequence] = entry.Checksum;
+            Note(entry.Record);
         }
+
+        NextSequence = journal.NextSequence;
+        file.SetLength(journal.ValidLength);
+        file.Seek(0, SeekOrigin.End);
     }
 
     /// <summary>The number the next record must start with.</summary>
@@ -57,27 +60,23 @@ public sealed class JournalFile : IDisposable
         var opened = new FileStream(path, FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.Read, bufferSize: 0);
         try
         {
-            var bytes = new byte[opened.Length];
-            opened.ReadExactly(bytes);
-            if (!Journal.TryRead(bytes, out var journal) || journal.Take != take)
+            if (JournalReader.Open(opened) is not { } journal || journal.Take != take)
             {
                 // Killed before the header was written: nothing can have been acknowledged yet. Anything longer is not ours to overwrite.
-                if (bytes.Length >= Journal.HeaderSize)
+                if (opened.Length >= Journal.HeaderSize)
                 {
                     throw new InvalidDataException($"The journal {path} doesn't belong to the take {take}.");
                 }
 
-                bytes = Journal.Header(take);
                 opened.SetLength(0);
-                opened.Write(bytes);
+                opened.Write(Journal.Header(take));
                 opened.Flush(flushToDisk: true);
                 DurableFiles.FlushFolder(folder);
                 DurableFiles.FlushFolder(Path.GetDirectoryName(folder)!);
-                Journal.TryRead(bytes, out journal);
+                opened.Seek(0, SeekOrigin.Begin);
+                journal = JournalReader.Open(opened)!;
             }
 
-            opened.SetLength(journal!.ValidLength);
-            opened.Seek(0, SeekOrigin.End);
             return new JournalFile(opened, journal);
         }
         catch
@@ -153,7 +152,7 @@ public sealed class JournalFile : IDisposable
 
     private void Note(JournalRecord record)
     {
-        SavedSamples += record.Kind == JournalRecordKind.Audio ? (record.Payload.Length - 12) / sizeof(short) : 0;
+        SavedSamples += record.Kind == JournalRecordKind.Audio ? (record.Payload.Length - AudioChunk.HeaderSize) / sizeof(short) : 0;
         IsEnded |= record.Kind == JournalRecordKind.End;
     }
 }

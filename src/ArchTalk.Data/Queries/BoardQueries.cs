@@ -7,6 +7,6 @@ namespace ArchTalk.Data.Queries;
 public static class BoardQueries
 {
     /// <summary>The boards of a lesson as it is taught, in order: without those put aside and those only offered.</summary>
-    public static IQueryable<Board> InLesson(this DbSet<Board> boards, Guid lesson) =>
+    public static IQueryable<BoardRow> InLesson(this DbSet<BoardRow> boards, Guid lesson) =>
         boards.Where(b => b.LessonId == lesson && b.DeletedAt == null && !b.IsOffered).OrderBy(b => b.Order);
 }

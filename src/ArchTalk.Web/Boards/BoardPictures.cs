@@ -8,7 +8,6 @@ using ArchTalk.Media.Boxes;
 using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Setup;
-using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Boards;
 
@@ -41,13 +40,13 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
 
     /// <summary>Divides a double page where its two pages meet: the board keeps the left page, a new one after it gets the right page.</summary>
     /// <exception cref="Refusal">The board has no original.</exception>
-    public async Task<Board> DivideAsync(Guid lesson, Guid id, CancellationToken cancel)
+    public async Task<BoardRow> DivideAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         var board = await boards.GetAsync(lesson, id, cancel);
         var original = Original(board);
         var settings = board.Scan ?? ScanSettings.AsItIs;
         var (left, right) = settings.Divided(await scans.GutterAsync(original, settings, cancel));
-        var other = new Board
+        var other = new BoardRow
         {
             Id = Guid.CreateVersion7(), Kind = board.Kind, Title = Lessons.LessonService.Tidy($"{board.Title} (right page)", board.Title), Source = board.Source, Original = OriginalName, Scan = right.Check().Value,
         };
@@ -62,7 +61,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
 
     /// <summary>Turns, straightens, crops and lightens the original, and has its words read anew.</summary>
     /// <exception cref="Refusal">The settings leave nothing, or the board has no original.</exception>
-    public async Task<Board> SetAsync(Guid lesson, Guid id, ScanSettings settings, CancellationToken cancel)
+    public async Task<BoardRow> SetAsync(Guid lesson, Guid id, ScanSettings settings, CancellationToken cancel)
     {
         var board = await boards.GetAsync(lesson, id, cancel);
         var original = Original(board);
@@ -81,7 +80,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
 
     /// <summary>Puts a newer picture in the place of a board's picture and keeps everything on the board.</summary>
     /// <exception cref="MediaException">The file isn't a picture that can be used; the old one stays.</exception>
-    public async Task<Board> ReplaceAsync(Guid lesson, Guid id, string upload, CancellationToken cancel)
+    public async Task<BoardRow> ReplaceAsync(Guid lesson, Guid id, string upload, CancellationToken cancel)
     {
         var board = await boards.GetAsync(lesson, id, cancel);
         if (board.Kind == BoardKind.Clip)
@@ -118,7 +117,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
     }
 
     /// <summary>Adds a board that shows two others beside each other, after the first.</summary>
-    public async Task<Board> PutSideBySideAsync(Guid lesson, Guid left, Guid right, CancellationToken cancel)
+    public async Task<BoardRow> PutSideBySideAsync(Guid lesson, Guid left, Guid right, CancellationToken cancel)
     {
         var (one, other) = (await boards.GetAsync(lesson, left, cancel), await boards.GetAsync(lesson, right, cancel));
         if (Sharpest(one) is not { } onePicture || Sharpest(other) is not { } otherPicture)
@@ -126,7 +125,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
             throw new Refusal("Only boards with a picture can be put side by side. Choose two that have one.");
         }
 
-        var board = new Board { Id = Guid.CreateVersion7(), Kind = BoardKind.Picture, Title = $"{one.Title} | {other.Title}" };
+        var board = new BoardRow { Id = Guid.CreateVersion7(), Kind = BoardKind.Picture, Title = $"{one.Title} | {other.Title}" };
         var copies = await pictures.JoinAsync(onePicture, otherPicture, files.Board(lesson, board.Id), cancel);
         BoardService.SetPictures(board, copies);
         board.Title = Lessons.LessonService.Tidy(board.Title, "Side by side");
@@ -136,7 +135,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
     }
 
     // New copies are made beside the old ones under names of their own, and only then named in the database.
-    private async Task ExchangeAsync(Board board, Func<string, Task<IReadOnlyList<PictureFile>>> make, CancellationToken cancel)
+    private async Task ExchangeAsync(BoardRow board, Func<string, Task<IReadOnlyList<PictureFile>>> make, CancellationToken cancel)
     {
         var folder = Directory.CreateDirectory(files.Board(board.LessonId, board.Id)).FullName;
         var draft = Path.Combine(folder, $"draft-{Guid.NewGuid():N}");
@@ -159,17 +158,17 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         }
     }
 
-    private async Task ReadAgainAsync(Board board, CancellationToken cancel)
+    private async Task ReadAgainAsync(BoardRow board, CancellationToken cancel)
     {
         await boards.WriteWordsAsync(board.LessonId, board.Id, TextLayer.Empty, cancel);
         await jobs.AddAsync(JobKind.Read, board.LessonId, board.Id.ToString("N"), board.Title, cancel);
     }
 
-    private string Original(Board board) => board.Original is { } name
+    private string Original(BoardRow board) => board.Original is { } name
         ? Path.Combine(files.Board(board.LessonId, board.Id), name)
         : throw new Refusal("Only boards made of a photograph or scan can be set. Pages that hold their own words are straight already.");
 
-    private string? Sharpest(Board board) => board.InPixels.LastOrDefault() is { } picture
+    private string? Sharpest(BoardRow board) => board.InPixels.LastOrDefault() is { } picture
         ? Path.Combine(files.Board(board.LessonId, board.Id), picture.File)
         : null;
 }

@@ -11,7 +11,6 @@ using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
-using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Boards;
 
@@ -22,7 +21,7 @@ public sealed record BoardView(
     /// <summary>The address of a picture of its items, when it has any.</summary>
     public string? Items { get; init; }
 
-    public static BoardView Of(Board board)
+    public static BoardView Of(BoardRow board)
     {
         string? Address(int fromEnd) => board.Pictures.Count == 0 ? null : Folder(board) + board.Pictures[fromEnd].File;
         var last = board.Pictures.Count - 1;
@@ -33,7 +32,7 @@ public sealed record BoardView(
     }
 
     /// <summary>The address under which the files of a board are served to its teacher.</summary>
-    public static string Folder(Board board) => Folder(board.LessonId, board.Id);
+    public static string Folder(BoardRow board) => Folder(board.LessonId, board.Id);
 
     public static string Folder(Guid lesson, Guid board) => $"/lessons/{lesson:N}/boards/{board:N}/";
 }
@@ -48,14 +47,14 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     private const int LongestNotes = 20_000;
     private const int LongestAlternative = 2_000;
 
-    public Task<List<Board>> ListAsync(Guid lesson, CancellationToken cancel) => db.Boards.InLesson(lesson).ToListAsync(cancel);
+    public Task<List<BoardRow>> ListAsync(Guid lesson, CancellationToken cancel) => db.Boards.InLesson(lesson).ToListAsync(cancel);
 
     /// <summary>Boards that are only offered, such as hidden slides.</summary>
-    public Task<List<Board>> ListOfferedAsync(Guid lesson, CancellationToken cancel) =>
+    public Task<List<BoardRow>> ListOfferedAsync(Guid lesson, CancellationToken cancel) =>
         db.Boards.Where(b => b.LessonId == lesson && b.DeletedAt == null && b.IsOffered).OrderBy(b => b.Order).ToListAsync(cancel);
 
     /// <exception cref="Refusal">It isn't there.</exception>
-    public async Task<Board> GetAsync(Guid lesson, Guid id, CancellationToken cancel) =>
+    public async Task<BoardRow> GetAsync(Guid lesson, Guid id, CancellationToken cancel) =>
         await db.Boards.SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel)
         ?? throw new Refusal("The board is not there any more. Reload the page to see the boards as they are.");
 
@@ -64,11 +63,11 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
         await db.Boards.AsNoTracking().SingleOrDefaultAsync(b => b.Id == id && b.LessonId == lesson, cancel) is { } board
             ? [.. board.Pictures.Select(p => p.File), .. board.Clip?.Files ?? []] : null;
 
-    public Task<Board> AddEmptyAsync(Guid lesson, string? title, CancellationToken cancel) =>
-        AddAsync(lesson, new Board { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Core.Boards.Board.SlideHeight }, cancel);
+    public Task<BoardRow> AddEmptyAsync(Guid lesson, string? title, CancellationToken cancel) =>
+        AddAsync(lesson, new BoardRow { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Board.SlideHeight }, cancel);
 
     /// <summary>Adds a board whose copies were already written to the folder of its identity.</summary>
-    public async Task<Board> AddPictureAsync(Guid lesson, Board board, IReadOnlyList<PictureFile> copies, TextLayer words, CancellationToken cancel)
+    public async Task<BoardRow> AddPictureAsync(Guid lesson, BoardRow board, IReadOnlyList<PictureFile> copies, TextLayer words, CancellationToken cancel)
     {
         board.Title = LessonService.Tidy(board.Title, "Board");
         board.Source = board.Source[..Math.Min(board.Source.Length, 260)];
@@ -80,7 +79,7 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     }
 
     /// <summary>Adds a board right after another.</summary>
-    public async Task<Board> AddAfterAsync(Board after, Board board, CancellationToken cancel)
+    public async Task<BoardRow> AddAfterAsync(BoardRow after, BoardRow board, CancellationToken cancel)
     {
         var added = await AddAsync(after.LessonId, board, cancel);
         var order = (await ListAsync(after.LessonId, cancel)).Select(b => b.Id).Where(id => id != added.Id).ToList();
@@ -90,7 +89,7 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     }
 
     /// <summary>Puts a board that took long to make before those that were brought in after it, as far as they stand at the end.</summary>
-    public async Task PlaceByTimeAsync(Board board, CancellationToken cancel)
+    public async Task PlaceByTimeAsync(BoardRow board, CancellationToken cancel)
     {
         // Identities of boards begin with the time at which they, or their file, came (UUID version 7).
         static string Time(Guid id) => id.ToString("N")[..12];
@@ -105,11 +104,11 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
         await OrderAsync(board.LessonId, order, cancel);
     }
 
-    public static void SetPictures(Board board, IReadOnlyList<PictureFile> copies)
+    public static void SetPictures(BoardRow board, IReadOnlyList<PictureFile> copies)
     {
         // A board that was made longer than its picture stays as long.
-        var isLonger = board.Pictures.LastOrDefault() is { } before && board.Height > Core.Boards.Board.HeightFor(before.Width, before.Height);
-        var height = Core.Boards.Board.HeightFor(copies[^1].Width, copies[^1].Height);
+        var isLonger = board.Pictures.LastOrDefault() is { } before && board.Height > Board.HeightFor(before.Width, before.Height);
+        var height = Board.HeightFor(copies[^1].Width, copies[^1].Height);
         board.Pictures = [.. copies.Select(c => new PictureCopy(c.Name, c.Width, c.Height))];
         board.Height = isLonger ? Math.Max(board.Height, height) : height;
     }
@@ -163,12 +162,12 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     public async Task<int> SetHeightAsync(Guid lesson, Guid id, int? height, double? lowest, CancellationToken cancel)
     {
         var board = await GetAsync(lesson, id, cancel);
-        var picture = board.Pictures.LastOrDefault() is { } copy ? Core.Boards.Board.HeightFor(copy.Width, copy.Height) : (int?)null;
-        var wanted = height ?? Core.Boards.Board.LeastHeight(picture, lowest);
-        if (wanted > Core.Boards.Board.MaxHeight || wanted < (picture ?? 1))
+        var picture = board.Pictures.LastOrDefault() is { } copy ? Board.HeightFor(copy.Width, copy.Height) : (int?)null;
+        var wanted = height ?? Board.LeastHeight(picture, lowest);
+        if (wanted > Board.MaxHeight || wanted < (picture ?? 1))
         {
             throw new Refusal(wanted < (picture ?? 1) ? "A board can't be lower than its picture. Nothing was changed."
-                : $"A board can't be longer than {Core.Boards.Board.MaxHeight / Core.Boards.Board.SlideHeight} slides. Add another board and go on there.");
+                : $"A board can't be longer than {Board.MaxHeight / Board.SlideHeight} slides. Add another board and go on there.");
         }
 
         if (wanted < board.Height && await db.Takes.AnyAsync(t => t.LessonId == lesson && t.DeletedAt == null, cancel))
@@ -228,7 +227,7 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     private static string? Within(string? text, int longest, string what) => text is null || text.Length <= longest ? text
         : throw new Refusal($"{what} longer than {longest} characters. Shorten them; nothing was changed.");
 
-    private async Task<Board> AddAsync(Guid lesson, Board board, CancellationToken cancel)
+    private async Task<BoardRow> AddAsync(Guid lesson, BoardRow board, CancellationToken cancel)
     {
         board.Id = board.Id == Guid.Empty ? Guid.CreateVersion7() : board.Id;
         board.LessonId = lesson;
@@ -238,7 +237,7 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
         return board;
     }
 
-    private async Task ChangeAsync(Guid lesson, Guid id, Action<Board> change, CancellationToken cancel)
+    private async Task ChangeAsync(Guid lesson, Guid id, Action<BoardRow> change, CancellationToken cancel)
     {
         change(await GetAsync(lesson, id, cancel));
         await TouchAsync(lesson, cancel);

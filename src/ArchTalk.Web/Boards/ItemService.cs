@@ -1,13 +1,13 @@
 using System.Text.Json;
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Media;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
-using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Boards;
 
@@ -22,6 +22,10 @@ public sealed record LabelView(Guid Id, int Number, string Text, Guid? TermId);
 public sealed record ItemsView(
     JsonElement Content, int Version, bool CanUndo, bool CanRedo,
     IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyDictionary<Guid, string> Notices, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
+
+/// <summary>What lies on a board.</summary>
+/// <param name="Description">What there is to see, in words.</param>
+public sealed record BoardDescription(IReadOnlyList<PlacedDrawing> Drawings, string Description);
 
 /// <summary>A board as students load it: first without what its covers hide, and what they hide for when one is lifted.</summary>
 /// <param name="Drawings">Of all items, from back to front; empty drawings where a part is hidden.</param>
@@ -64,17 +68,24 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>
         (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"{BoardView.Folder(lesson, v.Key)}items.svg?v={v.Value}");
 
-    /// <summary>The drawings of one board, and in words what there is to see on it.</summary>
-    public async Task<(IReadOnlyList<PlacedDrawing> Drawings, string Description)> DescribeAsync(Board board, CancellationToken cancel)
+    /// <summary>What lies on each of a lesson's boards, corrections over everything else, as its teacher loads it.</summary>
+    public async Task<IReadOnlyList<BoardDescription>> DescribeAsync(
+        Guid lesson, IReadOnlyList<BoardRow> boards, IReadOnlyList<Correction> corrections, CancellationToken cancel)
     {
-        var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
-        return (Draw(items, BoardView.Folder(board)), Words(board, items));
+        var all = await sections.ItemsAsync(lesson, cancel);
+        return [.. boards.Select(board =>
+        {
+            var items = On(board, all, corrections);
+            return new BoardDescription(Draw(items, BoardView.Folder(board)), Words(board, items));
+        })];
     }
 
-    /// <summary>The same as students load it.</summary>
-    public async Task<StudentsBoard> DescribeForStudentsAsync(Board board, CancellationToken cancel)
+    /// <summary>The same of one board as students load it.</summary>
+    /// <param name="all">The items of all boards.</param>
+    public StudentsBoard DescribeForStudents(
+        BoardRow board, IReadOnlyDictionary<Guid, IReadOnlyList<Item>> all, IReadOnlyList<Correction> corrections)
     {
-        var items = await sections.ItemsAsync(board.LessonId, board.Id, cancel);
+        var items = On(board, all, corrections);
         var (hidden, drawn) = (Covers.Hidden(items), Draw(items, $"boards/{board.Id:N}/"));
         return new(
             [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(board, items),
@@ -91,7 +102,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
 
     /// <summary>Adds a copy of a board right after it: the same picture, numbers for the words of its labels.</summary>
     /// <exception cref="Refusal">The board has no labels.</exception>
-    public async Task<Board> AddUnlabelledAsync(Guid lesson, Guid id, CancellationToken cancel)
+    public async Task<BoardRow> AddUnlabelledAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         var board = await boards.GetAsync(lesson, id, cancel);
         var items = await sections.TypedItemsAsync(lesson, id, cancel);
@@ -127,18 +138,21 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items, string folder) =>
         [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, Addressed(drawings.Draw(i), folder), i is CoverItem))];
 
+    private static IReadOnlyList<Item> On(BoardRow board, IReadOnlyDictionary<Guid, IReadOnlyList<Item>> all, IReadOnlyList<Correction> corrections) =>
+        [.. all.TryGetValue(board.Id, out var items) ? items : [], .. corrections.Where(c => c.Board == board.Id).Select(c => c.Note)];
+
     private static Drawing Addressed(Drawing drawing, string folder) => drawing.Shapes.Any(s => s is PictureShape)
         ? drawing with { Shapes = [.. drawing.Shapes.Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)] } : drawing;
 
     private static Dictionary<Guid, string> Notices(IEnumerable<Item> items) =>
         items.Select(i => (i.Id, Notice: ItemRules.Notice(i))).Where(n => n.Notice is not null).ToDictionary(n => n.Id, n => n.Notice!);
 
-    private static string Words(Board board, IReadOnlyList<Item> items) => $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim();
+    private static string Words(BoardRow board, IReadOnlyList<Item> items) => $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim();
 
     // The picture's files are shared by copying them: either board can be changed or go without the other.
-    private Board CopyOf(Board board)
+    private BoardRow CopyOf(BoardRow board)
     {
-        var copy = new Board
+        var copy = new BoardRow
         {
             Id = Guid.CreateVersion7(), Kind = board.Kind, Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title), Height = board.Height, Source = board.Source,
             AlternativeText = board.AlternativeText, Pictures = [.. board.Pictures], Original = board.Original, Scan = board.Scan, Revision = board.Revision,

@@ -13,7 +13,7 @@ public static class PublishEndpoints
     {
         var api = routes.MapLessonApi();
         api.MapPost("/publish", async (Guid lesson, PublishingService publishing, CancellationToken cancel) =>
-            Results.Accepted(value: new { job = (await publishing.PublishAsync(lesson, cancel)).Id }));
+            Results.Accepted(value: new { job = (await publishing.PublishAsync(lesson, cancel))?.Id }));
         api.MapGet("/publish/jobs", (Guid lesson, JobService jobs, CancellationToken cancel) => jobs.ListAsync(lesson, [JobKind.Publish], cancel));
         api.MapPut("/findable", (Guid lesson, Choice body, PublishingService publishing, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(publishing.SetFindableAsync(lesson, body.Is, cancel)));

@@ -1,7 +1,5 @@
-using ArchTalk.Core.Formats;
 using System.Security.Claims;
 using ArchTalk.Core.Lessons;
-using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.TagHelpers;
 using ArchTalk.Web.Timelines;
@@ -17,19 +15,23 @@ public static class TimelineEndpoints
         lesson.MapGet("/timeline.json", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";
-            return Results.Bytes(await compiler.TimelineJsonAsync(lesson, cancel), "application/json");
+            return Results.Bytes(await compiler.TimelineAsync(lesson, cancel), "application/json");
         });
-        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, ItemService items, HttpResponse response, CancellationToken cancel) =>
+        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";
-            var compiled = await compiler.CompileAsync(lesson, cancel);
-            if (board < 0 || board >= compiled.Timeline.Boards.Count)
-            {
-                return Results.NotFound();
-            }
-
-            var (drawings, description) = await items.DescribeAsync(compiled.Boards[board], cancel);
-            return Results.Bytes(TimelineJson.WriteInk(compiled.Timeline.Boards[board].Strokes, drawings, description), "application/json");
+            return await compiler.BoardAsync(lesson, board, cancel) is { } file ? Results.Bytes(file, "application/json") : Results.NotFound();
+        });
+        lesson.MapGet("/ink/end.json", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            return Results.Bytes(await compiler.BoardsAtEndAsync(lesson, cancel), "application/json");
+        });
+        lesson.MapGet("/pointer/{minute:int:min(0):max(10000)}.json", async (
+            Guid lesson, int minute, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            return Results.Bytes(await compiler.PointerAsync(lesson, minute, cancel), "application/json");
         });
         lesson.MapGet("/voice.wav", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
         {

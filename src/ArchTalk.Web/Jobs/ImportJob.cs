@@ -8,7 +8,6 @@ using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
-using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Jobs;
 
@@ -23,7 +22,7 @@ public sealed class ImportJob(
     private const int Percent = 100;
     private const int PagesAtOnce = 10;
 
-    private sealed record MadeBoard(Board Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
+    private sealed record MadeBoard(BoardRow Board, IReadOnlyList<PictureFile> Copies, TextLayer Words);
 
     /// <summary>The kinds of jobs that bring in files.</summary>
     public static readonly IReadOnlyList<JobKind> Kinds = [JobKind.Import, JobKind.Film];
@@ -106,7 +105,7 @@ public sealed class ImportJob(
         }
     }
 
-    private static Board NewBoard(Job job, int page, BoardKind kind, string title) => new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
+    private static BoardRow NewBoard(Job job, int page, BoardKind kind, string title) => new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> MakeAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {

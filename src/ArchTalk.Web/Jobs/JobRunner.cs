@@ -176,18 +176,31 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
             while (true)
             {
                 await Task.Delay(Heartbeat, clock, done);
-                await using var db = await databases.CreateDbContextAsync(done);
-                var until = clock.GetUtcNow() + Lease;
-                await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.LeaseUntil, until), done);
-                if (await db.Jobs.AnyAsync(j => j.Id == id && j.CancelRequested, done))
-                {
-                    await job.CancelAsync();
-                }
+                await BeatAsync(id, job, done);
             }
         }
         catch (OperationCanceledException)
         {
             // The job has ended.
+        }
+    }
+
+    // One that fails (the database was busy) is followed by the next, long before the lease runs out.
+    private async Task BeatAsync(Guid id, CancellationTokenSource job, CancellationToken done)
+    {
+        try
+        {
+            await using var db = await databases.CreateDbContextAsync(done);
+            var until = clock.GetUtcNow() + Lease;
+            await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(s => s.SetProperty(j => j.LeaseUntil, until), done);
+            if (await db.Jobs.AnyAsync(j => j.Id == id && j.CancelRequested, done))
+            {
+                await job.CancelAsync();
+            }
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            NoHeartbeat(log, id, e);
         }
     }
 
@@ -214,6 +227,9 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
 
     [LoggerMessage(LogLevel.Information, "A program could not do its part of the {Kind} job {Id}.")]
     private static partial void Stopped(ILogger log, JobKind kind, Guid id, Exception e);
+
+    [LoggerMessage(LogLevel.Warning, "The heartbeat of job {Id} failed and is tried again.")]
+    private static partial void NoHeartbeat(ILogger log, Guid id, Exception e);
 
     [LoggerMessage(LogLevel.Error, "The {Kind} job {Id} failed.")]
     private static partial void Unexpected(ILogger log, JobKind kind, Guid id, Exception e);

@@ -29,6 +29,12 @@ public sealed class PublishJob(
 
     public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
     {
+        if (await db.Publications.AnyAsync(p => p.JobId == job.Id, cancel))
+        {
+            // The server was killed between the publication and the end of its job.
+            return;
+        }
+
         var lesson = await db.Lessons.Include(l => l.Teacher).Include(l => l.Unit).SingleAsync(l => l.Id == job.LessonId, cancel);
         var number = 1 + (await db.Publications.Where(p => p.LessonId == lesson.Id).MaxAsync(p => (int?)p.Number, cancel) ?? 0);
         var place = files.Publication(lesson.Id, number);
@@ -39,11 +45,11 @@ public sealed class PublishJob(
         {
             await progress.ReportAsync(0, Parts);
             var compiled = await compiler.CompileAsync(lesson.Id, cancel);
-            var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Timeline);
+            var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Arrangement);
             var covered = await WriteTimelineAsync(draft, compiled, chapters, cancel);
             await progress.ReportAsync(1, Parts);
             await progress.ReportAsync(2, Parts);
-            await voice.WriteCopiesAsync(compiled.ToSamples(), draft, cancel);
+            await voice.WriteCopiesAsync(compiled.ReadVoice(files), draft, cancel);
             await progress.ReportAsync(3, Parts);
             var details = await sections.DetailsAsync(lesson.Id, cancel);
             var published = await DescribeAsync(lesson, number, compiled, covered, chapters, details, cancel);
@@ -56,6 +62,8 @@ public sealed class PublishJob(
                 Id = Guid.CreateVersion7(),
                 LessonId = lesson.Id,
                 Number = number,
+                JobId = job.Id,
+                Revision = compiled.Key.Revision,
                 PublishedAt = published.PublishedAt,
                 LengthMs = published.LengthMs,
             });
@@ -71,68 +79,65 @@ public sealed class PublishJob(
     }
 
     // A board with covers is published twice: as it is seen before a cover is lifted, and what lies under them.
-    private async Task<IReadOnlySet<int>> WriteTimelineAsync(string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
+    private async Task<IReadOnlySet<int>> WriteTimelineAsync(
+        string folder, CompiledLesson compiled, IReadOnlyList<TimedChapter> chapters, CancellationToken cancel)
     {
-        var shown = LessonCompiler.PicturesOf(compiled.Boards, b => $"boards/{b.Id:N}/").ToArray();
+        var (timeline, boards) = (compiled.Timeline, compiled.Boards);
+        var all = await sections.ItemsAsync(compiled.Key.Lesson, cancel);
+        var shown = compiled.Pictures(b => $"boards/{b.Id:N}/").ToArray();
         var covered = new HashSet<int>();
-        Directory.CreateDirectory(Path.Combine(folder, "ink"));
-        for (var i = 0; i < compiled.Boards.Count; i++)
+        for (var i = 0; i < boards.Count; i++)
         {
-            var board = compiled.Boards[i];
-            var (drawings, description, under, descriptionUnder, boxes) = await items.DescribeForStudentsAsync(board, cancel);
-            await File.WriteAllBytesAsync(
-                Path.Combine(folder, TimelineJson.InkName(i)), TimelineJson.WriteInk(compiled.Timeline.Boards[i].Strokes, drawings, description), cancel);
-            CopyItemPictures(board, folder, drawings.Concat(under));
-            CopyClip(board, folder);
-            if (boxes.Count == 0)
-            {
-                CopyPictures(board, folder, $"boards/{board.Id:N}");
-                continue;
-            }
+            var board = boards[i];
+            var seen = items.DescribeForStudents(board, all, compiled.Arrangement.Edits.Corrections);
+            await WriteAsync(folder, TimelineFiles.InkName(i), TimelineFiles.Board(timeline.Boards[i], seen.Drawings, seen.Description), cancel);
 
-            covered.Add(i);
-            CopyPictures(board, folder, $"boards/{board.Id:N}/under");
-            shown[i] = await CoverPicturesAsync(board, folder, boxes, cancel);
-            await File.WriteAllBytesAsync(
-                Path.Combine(folder, TimelineJson.UnderName(i)), TimelineJson.WriteUnder(under, LessonCompiler.PicturesOf([board], b => $"boards/{b.Id:N}/under/")[0], descriptionUnder), cancel);
+            // Names of pictures among the items can't be guessed: who hasn't lifted a cover doesn't know of what lies under it.
+            Copy(board, folder, $"boards/{board.Id:N}", PicturesAmong(seen.Drawings.Concat(seen.Under)).Concat(board.Clip?.Files ?? []));
+            var isCovered = seen.Boxes.Count > 0;
+            var under = $"boards/{board.Id:N}{(isCovered ? "/under" : "")}";
+            Copy(board, folder, under, board.Pictures.Select(p => p.File));
+            if (isCovered)
+            {
+                covered.Add(i);
+                shown[i] = await CoverPicturesAsync(board, folder, seen.Boxes, cancel);
+                await WriteAsync(
+                    folder, TimelineFiles.UnderName(i), new UnderFile(seen.DescriptionUnder, seen.Under, CompiledLesson.PicturesOf(board, under + "/")), cancel);
+            }
         }
 
-        await File.WriteAllBytesAsync(Path.Combine(folder, "timeline.json"), TimelineJson.Write(compiled.Timeline, shown, chapters, covered), cancel);
-        await File.WriteAllTextAsync(
-            Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, compiled.Timeline.Length), new UTF8Encoding(false), cancel);
+        var file = TimelineFiles.Timeline(timeline, shown, chapters, covered);
+        foreach (var minute in file.PointerMinutes)
+        {
+            await WriteAsync(folder, TimelineFiles.PointerName(minute), TimelineFiles.Pointer(timeline, minute), cancel);
+        }
+
+        await WriteAsync(folder, "timeline.json", file, cancel);
+        await File.WriteAllTextAsync(Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, timeline.Length), new UTF8Encoding(false), cancel);
         return covered;
     }
 
-    private void CopyClip(Board board, string folder)
+    private static async Task WriteAsync<T>(string folder, string name, T file, CancellationToken cancel)
     {
-        foreach (var name in board.Clip?.Files ?? [])
-        {
-            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
-            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
-        }
+        var target = Path.Combine(folder, name);
+        Directory.CreateDirectory(Path.GetDirectoryName(target)!);
+        await File.WriteAllBytesAsync(target, TimelineFiles.ToBytes(file), cancel);
     }
 
-    // Their names can't be guessed: who hasn't lifted a cover doesn't know of what lies under it.
-    private void CopyItemPictures(Board board, string folder, IEnumerable<PlacedDrawing> drawings)
-    {
-        foreach (var name in drawings.SelectMany(d => d.Drawing.Shapes).OfType<PictureShape>().Select(p => Path.GetFileName(p.Src)).Where(PictureFiles.IsName).Distinct(StringComparer.Ordinal))
-        {
-            var target = Directory.CreateDirectory(Path.Combine(folder, "boards", board.Id.ToString("N"))).FullName;
-            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
-        }
-    }
+    private static IEnumerable<string> PicturesAmong(IEnumerable<PlacedDrawing> drawings) =>
+        drawings.SelectMany(d => d.Drawing.Shapes).OfType<PictureShape>().Select(p => Path.GetFileName(p.Src)).Where(PictureFiles.IsName);
 
-    private void CopyPictures(Board board, string folder, string place)
+    private void Copy(BoardRow board, string folder, string place, IEnumerable<string> names)
     {
-        if (board.Pictures.Count > 0)
+        foreach (var name in names.Distinct(StringComparer.Ordinal))
         {
             var target = Directory.CreateDirectory(Path.Combine(folder, place)).FullName;
-            board.Pictures.ForEach(p => File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), p.File), Path.Combine(target, p.File), overwrite: true));
+            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
         }
     }
 
     // Only copies in pixels: in an outline picture what is painted over could still be read.
-    private async Task<IReadOnlyList<BoardPicture>> CoverPicturesAsync(Board board, string folder, IReadOnlyList<CoveredBox> boxes, CancellationToken cancel)
+    private async Task<IReadOnlyList<BoardPicture>> CoverPicturesAsync(BoardRow board, string folder, IReadOnlyList<CoveredBox> boxes, CancellationToken cancel)
     {
         var copies = board.InPixels.ToArray();
         if (copies.Length > 0)
@@ -156,7 +161,7 @@ public sealed class PublishJob(
         }
     }
 
-    private static PublishedBoard Describe(Board board, bool isCovered, LessonDetails details)
+    private static PublishedBoard Describe(BoardRow board, bool isCovered, LessonDetails details)
     {
         string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
         var published = board.Pictures.Count == 0 ? new PublishedBoard(board.Title, null)

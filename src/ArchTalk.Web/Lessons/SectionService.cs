@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -49,6 +50,9 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
 
     public async Task<LessonDetails> DetailsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<LessonDetails>(new(lesson, SectionKind.Details), cancel) ?? LessonDetails.Empty;
+
+    public async Task<EditList> EditsAsync(Guid lesson, CancellationToken cancel) =>
+        await ReadAsync<EditList>(new(lesson, SectionKind.Edits), cancel) ?? EditList.Empty;
 
     /// <summary>The items of every board that has any, from back to front, as everybody but their teacher sees them: without those that are wrong.</summary>
     public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<Item>>> ItemsAsync(Guid lesson, CancellationToken cancel)
@@ -195,6 +199,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
                 SectionKind.Terms => Pass(LessonRules.Terms(Read<Term[]>(content))),
                 SectionKind.References => Pass(LessonRules.References(Read<Reference[]>(content))),
                 SectionKind.Details => Pass(LessonRules.Details(Read<LessonDetails>(content))),
+                SectionKind.Edits => Pass(Sized(EditRules.Check(Read<EditList>(content)))),
                 SectionKind.Items => Pass(Sized(ItemRules.Check(Read<Item[]>(content)))),
                 _ => Pass(LessonRules.Task(Read<LessonTask>(content))),
             };
@@ -208,6 +213,10 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     // Writing, tables and labels are as large as their content; the pages are told so by what is stored.
     private Checked<IReadOnlyList<Item>> Sized(Checked<IReadOnlyList<Item>> items) =>
         items.Value is { } found ? new Checked<IReadOnlyList<Item>>([.. found.Select(drawings.Sized)], null) : items;
+
+    private Checked<EditList> Sized(Checked<EditList> edits) => edits.Value is { } found
+        ? new Checked<EditList>(found with { Corrections = [.. found.Corrections.Select(c => c with { Note = (TextItem)drawings.Sized(c.Note) })] }, null)
+        : edits;
 
     private static T Read<T>(JsonElement content) =>
         content.Deserialize<T>(Typed) ?? throw new JsonException("Nothing was sent.");
@@ -231,6 +240,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         var canUndo = number > 0 && (number == 1 || await States(key).AnyAsync(s => s.Number == number - 1, cancel));
         var json = state?.Json ?? key.Kind switch
         {
+            SectionKind.Edits => JsonSerializer.Serialize(EditList.Empty, Json),
             SectionKind.Task => JsonSerializer.Serialize(LessonTask.Empty, Json),
             SectionKind.Details => JsonSerializer.Serialize(LessonDetails.Empty, Json),
             _ => "[]",

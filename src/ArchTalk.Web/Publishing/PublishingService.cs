@@ -1,4 +1,5 @@
 using System.Buffers.Text;
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text.Json;
 using ArchTalk.Core.Publishing;
@@ -23,11 +24,27 @@ public sealed record Opened(Guid Lesson, int Number, bool IsClosed, PublishedLes
 }
 
 /// <summary>Publishes, withdraws, and finds what a link leads to.</summary>
-public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobService jobs)
+public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobService jobs, JobSignal signal)
 {
-    /// <summary>Begins a new publication; the link stays the same.</summary>
+    /// <summary>
+    /// Begins a new publication; the link stays the same. Pressed again while one is being made of the same state of the lesson, or
+    /// after it was made, nothing is made twice; a link that was closed is opened.
+    /// </summary>
+    /// <returns>The job; null when the newest publication is of this state already.</returns>
     /// <exception cref="Refusal">There is nothing to publish yet.</exception>
-    public async Task<Job> PublishAsync(Guid lesson, CancellationToken cancel)
+    public async Task<Job?> PublishAsync(Guid lesson, CancellationToken cancel)
+    {
+        // SQLite lets one writer in: of two presses the second sees what the first has begun.
+        await using var turn = await db.Database.BeginTransactionAsync(cancel);
+        var job = await BeginAsync(lesson, cancel);
+        await turn.CommitAsync(cancel);
+
+        // The worker may have looked before the row was there.
+        signal.Raise();
+        return job;
+    }
+
+    private async Task<Job?> BeginAsync(Guid lesson, CancellationToken cancel)
     {
         var samples = await db.Takes.Where(t => t.LessonId == lesson && t.DeletedAt == null && t.EndedAt != null).SumAsync(t => t.Samples, cancel);
         if (samples == 0)
@@ -42,8 +59,24 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
 
         var found = await db.Lessons.SingleAsync(l => l.Id == lesson, cancel);
         found.WatchToken ??= Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(16));
+        var revision = found.Revision.ToString(CultureInfo.InvariantCulture);
+        var begun = await db.Jobs.Where(j => j.LessonId == lesson && j.Kind == JobKind.Publish && j.Subject == revision && !j.CancelRequested)
+            .FirstOrDefaultAsync(j => j.State == JobState.Waiting || j.State == JobState.Running, cancel);
+        if (begun is not null)
+        {
+            return begun;
+        }
+
+        var newest = await db.Publications.Where(p => p.LessonId == lesson).OrderByDescending(p => p.Number).FirstOrDefaultAsync(cancel);
+        if (newest?.Revision == found.Revision)
+        {
+            found.IsWithdrawn = false;
+            await db.SaveChangesAsync(cancel);
+            return null;
+        }
+
         await db.SaveChangesAsync(cancel);
-        return await jobs.AddAsync(JobKind.Publish, lesson, "", found.Title, cancel);
+        return await jobs.AddAsync(JobKind.Publish, lesson, revision, found.Title, cancel);
     }
 
     /// <summary>Closes the link, or opens it again.</summary>

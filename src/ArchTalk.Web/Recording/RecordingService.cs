@@ -7,7 +7,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Files;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
-using Take = ArchTalk.Data.Entities.Take;
+using ArchTalk.Data.Entities;
 
 namespace ArchTalk.Web.Recording;
 
@@ -58,7 +58,7 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
     public async Task<OpenTake> StartAsync(Guid lesson, CancellationToken cancel)
     {
         var token = NewToken();
-        var take = new Take
+        var take = new TakeRow
         {
             Id = Guid.CreateVersion7(),
             LessonId = lesson,
@@ -88,16 +88,16 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
             take.TokenHash = Hash(token);
             take.Epoch++;
             await db.SaveChangesAsync(cancel);
-            return await DescribeAsync(take, token, journal, cancel);
+            return Describe(take, token, journal);
         }, cancel);
     }
 
     /// <summary>The take that a token lets in; null when it lets in nowhere. Asked before anything else of an upload is read.</summary>
-    public async Task<Take?> AdmitAsync(Guid id, string token, CancellationToken cancel) =>
+    public async Task<TakeRow?> AdmitAsync(Guid id, string token, CancellationToken cancel) =>
         await db.Takes.SingleOrDefaultAsync(t => t.Id == id, cancel) is { } take && Matches(take, token) ? take : null;
 
     /// <summary>Appends what a recorder sent. Once it answers <see cref="UploadOutcome.Saved"/> the bytes are on the disk.</summary>
-    public async Task<UploadAnswer> AppendAsync(Take take, string token, ReadOnlyMemory<byte> body, CancellationToken cancel)
+    public async Task<UploadAnswer> AppendAsync(TakeRow take, string token, ReadOnlyMemory<byte> body, CancellationToken cancel)
     {
         var records = ReadAll(take.Id, body);
         try
@@ -196,14 +196,14 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         var file = new FileInfo(files.Journal(lesson, id));
         try
         {
-            var read = await TakeJournals.ReadAsync(file.FullName, cancel);
+            var read = TakeJournals.Read(file.FullName);
             if (read.Length == Duration.Zero)
             {
                 return;
             }
 
             LogFound(log, id, lesson);
-            db.Takes.Add(new Take
+            db.Takes.Add(new TakeRow
             {
                 Id = id,
                 LessonId = lesson,
@@ -226,7 +226,7 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         1 + (await db.Takes.Where(t => t.LessonId == lesson).MaxAsync(t => (int?)t.Order, cancel) ?? -1);
 
     // The row is read again within the turn, since another request may have changed it while this one waited.
-    private Task<T> InTurnAsync<T>(Take take, Func<JournalFile, Task<T>> work, CancellationToken cancel) =>
+    private Task<T> InTurnAsync<T>(TakeRow take, Func<JournalFile, Task<T>> work, CancellationToken cancel) =>
         journals.UseAsync(take.LessonId, take.Id, async journal =>
         {
             await db.Entry(take).ReloadAsync(cancel);
@@ -235,11 +235,11 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         }, cancel);
 
     // The row follows the journal.
-    private async Task FollowAsync(Take take, JournalFile journal, CancellationToken cancel)
+    private async Task FollowAsync(TakeRow take, JournalFile journal, CancellationToken cancel)
     {
         if (journal.IsEnded && take.EndedAt is null)
         {
-            var read = await TakeJournals.ReadAsync(files.Journal(take.LessonId, take.Id), cancel);
+            var read = TakeJournals.Read(files.Journal(take.LessonId, take.Id));
             take.EndedAt = clock.GetUtcNow();
             take.Samples = read.Length.Samples;
             await db.SaveChangesAsync(cancel);
@@ -255,11 +255,10 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
         _ => UploadOutcome.Conflict,
     };
 
-    private async Task<OpenTake> DescribeAsync(Take take, string token, JournalFile journal, CancellationToken cancel)
+    private OpenTake Describe(TakeRow take, string token, JournalFile journal)
     {
-        var bytes = await File.ReadAllBytesAsync(files.Journal(take.LessonId, take.Id), cancel);
-        Journal.TryRead(bytes, out var read);
-        var numbers = JournalNumbers.Of(read!);
+        using var file = TakeJournals.OpenToRead(files.Journal(take.LessonId, take.Id));
+        var numbers = JournalNumbers.Of(JournalReader.Open(file)!.Entries());
         return new OpenTake(
             take.Id, token, take.Epoch, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds,
             numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
@@ -292,7 +291,7 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
 
     private static string Hash(string token) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 
-    private static bool Matches(Take take, string token) =>
+    private static bool Matches(TakeRow take, string token) =>
         CryptographicOperations.FixedTimeEquals(Encoding.ASCII.GetBytes(take.TokenHash), Encoding.ASCII.GetBytes(Hash(token)));
 
     [LoggerMessage(LogLevel.Warning, "Take {Take}: {Count} events of record {Sequence} can't be used and are passed over.")]

@@ -37,21 +37,18 @@ public sealed class TakeJournals(LessonFiles files) : IDisposable
         }
     }
 
-    /// <summary>Reads a take from its journal file.</summary>
+    /// <summary>Reads what was done in a take from its journal file, record by record: its sound is passed over.</summary>
     /// <exception cref="InvalidDataException">The file isn't a journal.</exception>
-    public static async Task<Take> ReadAsync(string path, CancellationToken cancel)
+    public static TakeLog Read(string path)
     {
-        var length = new FileInfo(path).Length;
-        var bytes = new byte[length];
-        await using (var file = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
-        {
-            await file.ReadExactlyAsync(bytes, cancel);
-        }
-
-        return Journal.TryRead(bytes, out var journal)
-            ? Take.FromJournal(journal)
+        using var file = OpenToRead(path);
+        return JournalReader.Open(file) is { } journal
+            ? TakeLog.Read(journal.Take, journal.Entries())
             : throw new InvalidDataException($"{path} is not a journal.");
     }
+
+    /// <summary>A journal's bytes, also while it is being written.</summary>
+    public static FileStream OpenToRead(string path) => new(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite, bufferSize: 1 << 16);
 
     public void Dispose()
     {

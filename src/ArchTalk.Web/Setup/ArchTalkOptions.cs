@@ -27,6 +27,9 @@ public sealed class ArchTalkOptions
     /// </summary>
     public int UploadsPerSecond { get; set; } = 200;
 
+    /// <summary>How many bytes of compiled lessons are kept in memory.</summary>
+    public long CompiledBytes { get; set; } = 256L << 20;
+
     public MediaLimits Limits { get; set; } = new();
 
     public BoxOptions Box { get; set; } = new();

@@ -58,7 +58,8 @@ public static class ArchTalkSetup
             .AddEntityFrameworkStores<ArchTalkDb>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
         services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>().AddScoped<AttachmentService>();
-        services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>().AddScoped<LessonCompiler>();
+        services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
+        services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
         foreach (var kind in ImportJob.Kinds)
         {

@@ -1,7 +1,3 @@
-using System.Collections.Concurrent;
-using System.Security.Cryptography;
-using System.Text;
-using System.Text.Json;
 using ArchTalk.Core.Audio;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Formats;
@@ -10,82 +6,71 @@ using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 using ArchTalk.Data;
-using ArchTalk.Data.Queries;
+using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Data.Queries;
 using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using Microsoft.EntityFrameworkCore;
-using Board = ArchTalk.Data.Entities.Board;
 
 namespace ArchTalk.Web.Timelines;
 
-/// <summary>A lesson compiled from its boards and takes as they are now.</summary>
-/// <param name="Version">Changes when anything it was compiled from changes.</param>
-public sealed record CompiledLesson(string Version, LessonTimeline Timeline, IReadOnlyList<Board> Boards, IReadOnlyList<Take> Takes)
+/// <summary>Loads what a lesson is compiled from, compiles it, and keeps what was worked out.</summary>
+public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles files, ComputedCache cache)
 {
-    /// <summary>The whole voice: the samples of the take ranges one after another.</summary>
-    public short[] ToSamples() => [.. Takes.SelectMany(t => t.ToSamples())];
-}
+    private readonly SemaphoreSlim previewTurn = new(1);
 
-/// <summary>Loads what a lesson is compiled from, and keeps the last result of each lesson.</summary>
-public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionService sections)
-{
-    // A lesson at a time is worked on; a few are kept so that switching between them is quick.
-    private const int MostKept = 8;
-    private static readonly ConcurrentDictionary<Guid, CompiledLesson> Kept = new();
-    private static readonly SemaphoreSlim PreviewTurn = new(1);
-
-    public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel)
+    public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole)
     {
-        var boards = await db.Boards.InLesson(lesson).AsNoTracking().ToListAsync(cancel);
-        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == lesson && t.DeletedAt == null)
-            .OrderBy(t => t.Order).ToListAsync(cancel);
-
-        // A take that was interrupted, or is being recorded, counts as far as it is saved.
-        takes.RemoveAll(t => !File.Exists(files.Journal(lesson, t.Id)));
-        var version = VersionOf(boards, takes);
-        if (Kept.TryGetValue(lesson, out var known) && known.Version == version)
-        {
-            return known;
-        }
-
-        var read = new List<Take>();
-        foreach (var take in takes)
-        {
-            // One that was only just begun, or ended at once, has no sound.
-            if (await TakeJournals.ReadAsync(files.Journal(lesson, take.Id), cancel) is { Length.Samples: > 0 } heard)
-            {
-                read.Add(heard);
-            }
-        }
-
-        var timeline = TimelineCompiler.Compile([.. boards.Select(b => b.ToCore())], TakeRange.EndToEnd(read));
-        var compiled = new CompiledLesson(version, timeline, boards, read);
-        if (Kept.Count >= MostKept)
-        {
-            Kept.Clear();
-        }
-
-        Kept[lesson] = compiled;
-        return compiled;
+        var key = await KeyAsync(lesson, variant, cancel);
+        return await cache.GetAsync(key, () => CompileAsync(key), cancel);
     }
 
     /// <summary>timeline.json for the teacher's own player; addresses are those of the lesson's files.</summary>
-    public async Task<byte[]> TimelineJsonAsync(Guid lesson, CancellationToken cancel)
+    public async Task<byte[]> TimelineAsync(Guid lesson, CancellationToken cancel)
     {
         var compiled = await CompileAsync(lesson, cancel);
-        var chapters = Chapters.Place(await sections.ChaptersAsync(lesson, cancel), compiled.Timeline);
-        return TimelineJson.Write(compiled.Timeline, PicturesOf(compiled.Boards, BoardView.Folder), chapters);
+        await using var scope = scopes.CreateAsyncScope();
+        var chapters = await scope.ServiceProvider.GetRequiredService<SectionService>().ChaptersAsync(lesson, cancel);
+        return TimelineFiles.ToBytes(TimelineFiles.Timeline(
+            compiled.Timeline, compiled.Pictures(BoardView.Folder), Chapters.Place(chapters, compiled.Arrangement)));
     }
+
+    /// <summary>What lies on one board; null when there is no such board.</summary>
+    public async Task<byte[]?> BoardAsync(Guid lesson, int index, CancellationToken cancel)
+    {
+        var compiled = await CompileAsync(lesson, cancel);
+        return index < 0 || index >= compiled.Boards.Count ? null : await cache.GetAsync((compiled.Key, index), async () =>
+        {
+            var (drawings, description) = (await DescribeAsync(compiled))[index];
+            return Sized(TimelineFiles.ToBytes(TimelineFiles.Board(compiled.Timeline.Boards[index], drawings, description)));
+        }, cancel);
+    }
+
+    /// <summary>All boards as the lesson leaves them, for a take to go on from.</summary>
+    public async Task<byte[]> BoardsAtEndAsync(Guid lesson, CancellationToken cancel)
+    {
+        var compiled = await CompileAsync(lesson, cancel);
+        return await cache.GetAsync((compiled.Key, "end"), async () =>
+        {
+            var described = await DescribeAsync(compiled);
+            return Sized(TimelineFiles.ToBytes(new BoardsFile(
+                [.. compiled.Timeline.Boards.Select((b, i) => TimelineFiles.BoardAtEnd(b, described[i].Drawings, described[i].Description))])));
+        }, cancel);
+    }
+
+    /// <summary>Where the pointer is within a minute.</summary>
+    public async Task<byte[]> PointerAsync(Guid lesson, int minute, CancellationToken cancel) =>
+        TimelineFiles.ToBytes(TimelineFiles.Pointer((await CompileAsync(lesson, cancel)).Timeline, minute));
 
     /// <summary>The lesson's voice as it is now, as a WAV file that stays until something changes.</summary>
     public async Task<string> PreviewVoiceAsync(Guid lesson, CancellationToken cancel)
     {
         var compiled = await CompileAsync(lesson, cancel);
-        var target = files.Preview(lesson, compiled.Version);
-        await PreviewTurn.WaitAsync(cancel);
+        var target = files.Preview(lesson, compiled.Key.Name);
+        await previewTurn.WaitAsync(cancel);
         try
         {
             if (!File.Exists(target))
@@ -93,14 +78,14 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
                 var folder = Path.GetDirectoryName(target)!;
                 LessonFiles.Discard(folder);
                 Directory.CreateDirectory(folder);
-                await Voice.WriteWavAsync(compiled.ToSamples(), target, cancel);
+                await Voice.WriteWavAsync(compiled.ReadVoice(files), target, cancel);
             }
 
             return target;
         }
         finally
         {
-            PreviewTurn.Release();
+            previewTurn.Release();
         }
     }
 
@@ -108,24 +93,63 @@ public sealed class LessonCompiler(ArchTalkDb db, LessonFiles files, SectionServ
     public async Task<IReadOnlyList<Chapter>> ProposeChaptersAsync(Guid lesson, CancellationToken cancel)
     {
         var compiled = await CompileAsync(lesson, cancel);
-        var silences = SilenceFinder.Find(compiled.ToSamples(), Chapters.LongSilence);
+        var silences = SilenceFinder.Find(compiled.ReadVoice(files), Chapters.LongSilence);
         return [.. Chapters.Propose(compiled.Timeline, silences).Select(c =>
         {
-            var moment = c.At == LessonTime.Zero ? null : compiled.Timeline.MomentAt(c.At);
+            var moment = c.At == LessonTime.Zero ? null : compiled.Arrangement.MomentAt(c.At);
             return new Chapter(Guid.CreateVersion7(), c.Title, moment?.Take.Value, moment?.At.Samples ?? 0);
         })];
     }
 
-    public static IReadOnlyList<IReadOnlyList<BoardPicture>> PicturesOf(IReadOnlyList<Board> boards, Func<Board, string> folder) =>
-        [.. boards.Select(b => b.Pictures.Select(p => new BoardPicture(folder(b) + p.File, p.Width, p.Height)).ToArray())];
+    private static (byte[] Bytes, long Size) Sized(byte[] bytes) => (bytes, bytes.Length);
 
-    private string VersionOf(List<Board> boards, List<Data.Entities.Take> takes)
+    // The revision is read first: what is written meanwhile is compiled anew under the next one.
+    private async Task<CompiledKey> KeyAsync(Guid lesson, LessonVariant variant, CancellationToken cancel)
     {
-        var text = JsonSerializer.Serialize(new
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
+        var known = await db.Lessons.Where(l => l.Id == lesson)
+            .Select(l => new { l.Revision, Open = l.Takes.Where(t => t.DeletedAt == null && t.EndedAt == null).Select(t => t.Id).ToList() }).SingleAsync(cancel);
+        return new CompiledKey(lesson, known.Revision, variant, known.Open.Sum(t => new FileInfo(files.Journal(lesson, t)) is { Exists: true } file ? file.Length : 0));
+    }
+
+    private async Task<(CompiledLesson Value, long Bytes)> CompileAsync(CompiledKey key)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
+        var boards = await db.Boards.InLesson(key.Lesson).AsNoTracking().ToListAsync();
+        var takes = await db.Takes.AsNoTracking().Where(t => t.LessonId == key.Lesson && t.DeletedAt == null).OrderBy(t => t.Order).ToListAsync();
+        var logs = new List<TakeLog>();
+        foreach (var take in takes)
         {
-            Boards = boards.Select(b => new { b.Id, b.Title, b.Height }),
-            Takes = takes.Select(t => new { t.Id, t.Samples, Open = t.EndedAt is null ? new FileInfo(files.Journal(t.LessonId, t.Id)).Length : 0 }),
-        });
-        return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
+            // One that was only just begun, or ended at once, has no sound. One that was interrupted counts as far as it is saved.
+            if (await LogAsync(key.Lesson, take) is { Length.Samples: > 0 } log)
+            {
+                logs.Add(log);
+            }
+        }
+
+        var edits = await scope.ServiceProvider.GetRequiredService<SectionService>().EditsAsync(key.Lesson, CancellationToken.None);
+        var arrangement = Arrangement.Resolve(logs, edits, key.Variant);
+        var compiled = new CompiledLesson(key, arrangement, TimelineCompiler.Compile([.. boards.Select(b => b.ToCore())], arrangement), boards);
+        return (compiled, compiled.Bytes);
+    }
+
+    // Reading a take is what costs; an edit of the lesson leaves it as it is.
+    private async Task<TakeLog?> LogAsync(Guid lesson, TakeRow take)
+    {
+        var path = files.Journal(lesson, take.Id);
+        return !File.Exists(path) ? null : await cache.GetAsync((take.Id, new FileInfo(path).Length), () =>
+        {
+            var log = TakeJournals.Read(path);
+            return Task.FromResult((log, CompiledLesson.BytesOf(log)));
+        }, CancellationToken.None);
+    }
+
+    private async Task<IReadOnlyList<BoardDescription>> DescribeAsync(CompiledLesson compiled)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        return await scope.ServiceProvider.GetRequiredService<ItemService>().DescribeAsync(
+            compiled.Key.Lesson, compiled.Boards, compiled.Arrangement.Edits.Corrections, CancellationToken.None);
     }
 }

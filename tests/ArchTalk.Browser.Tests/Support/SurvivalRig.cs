@@ -190,7 +190,7 @@ public sealed class SurvivalRig : IAsyncDisposable
     private void Compare(Run run)
     {
         var journal = Journals.ReadAll(files.Path("data"))[^1];
-        var take = Take.FromJournal(journal);
+        var take = Takes.Log(journal);
         run.Check(take.IsEnded, "the take has not ended");
         run.Check(journal.Records.All(r => r.Kind != JournalRecordKind.Lost), "records were declared lost");
         run.Check(journal.Records.Zip(journal.Records.Skip(1)).All(p => p.First.Epoch <= p.Second.Epoch), "an older writer wrote after a newer one");

@@ -192,15 +192,7 @@ public sealed class TeacherSession(Chromium browser, string server)
         using var http = new HttpClient();
         var page = await http.GetStringAsync(link);
         var files = new Uri(link).GetLeftPart(UriPartial.Authority) + page.Split("\"files\":\"")[1].Split('"')[0];
-        var timeline = await http.GetByteArrayAsync($"{files}/timeline.json");
-        using var document = System.Text.Json.JsonDocument.Parse(timeline);
-        var ink = new List<ReadOnlyMemory<byte>>();
-        foreach (var board in document.RootElement.GetProperty("boards").EnumerateArray())
-        {
-            ink.Add(await http.GetByteArrayAsync($"{files}/{board.GetProperty("ink").GetString()}"));
-        }
-
-        return (TimelineJson.Read(timeline, ink), files);
+        return (await PlayerFiles.ReadAsync(name => http.GetByteArrayAsync($"{files}/{name}")), files);
     }
 
     /// <summary>A figure of the recording session as the page has it, exactly: "recordedMs", "missingMs", "waiting.ms".</summary>

@@ -1,15 +1,19 @@
 using ArchTalk.Core.Ink;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
 using CsCheck;
 
 namespace ArchTalk.Core.Tests.Ink;
 
 public class SimplificationTests
 {
-    private static readonly Gen<InkPoint[]> Strokes =
+    private static TakePoint Point(int x, int y, byte pressure, int milliseconds) => new(x, y, pressure, TakeTime.FromMilliseconds(milliseconds));
+
+    private static readonly Gen<TakePoint[]> Strokes =
         Gen.Select(Gen.Int[-40, 40], Gen.Int[-40, 40], Gen.Int[0, 255], Gen.Int[0, 30]).Array[1, 120].Select(steps =>
         {
             int x = 5000, y = 5000, t = 0;
-            return steps.Select(s => new InkPoint(x += s.Item1, y += s.Item2, (byte)s.Item3, t += s.Item4)).ToArray();
+            return steps.Select(s => Point(x += s.Item1, y += s.Item2, (byte)s.Item3, t += s.Item4)).ToArray();
         });
 
     /// <summary>Ramer (1972), Douglas and Peucker (1973): no dropped point is farther than the tolerance from the kept line.</summary>
@@ -31,7 +35,7 @@ public class SimplificationTests
 
         foreach (var point in points)
         {
-            while (segment + 2 < kept.Length && kept[segment + 1].Milliseconds < point.Milliseconds)
+            while (segment + 2 < kept.Length && kept[segment + 1].At.Milliseconds < point.At.Milliseconds)
             {
                 segment++;
             }
@@ -45,7 +49,7 @@ public class SimplificationTests
     [Fact]
     public void A_straight_even_line_keeps_only_its_ends()
     {
-        var points = Enumerable.Range(0, 100).Select(i => new InkPoint(i * 10, i * 20, 128, i * 5)).ToArray();
+        var points = Enumerable.Range(0, 100).Select(i => Point(i * 10, i * 20, 128, i * 5)).ToArray();
 
         Simplification.Simplify(points, 3).ShouldBe([points[0], points[^1]]);
     }
@@ -55,14 +59,14 @@ public class SimplificationTests
     {
         // Half a second of movement, a second of rest, half a second of movement along the same line.
         var points = Enumerable.Range(0, 200)
-            .Select(i => new InkPoint(i < 50 ? i * 20 : i < 150 ? 1000 : (i - 100) * 20, 0, 128, i * 10)).ToArray();
+            .Select(i => Point(i < 50 ? i * 20 : i < 150 ? 1000 : (i - 100) * 20, 0, 128, i * 10)).ToArray();
         var kept = Simplification.Simplify(points, 3);
 
         foreach (var point in points)
         {
-            var after = Array.FindIndex(kept, k => k.Milliseconds >= point.Milliseconds);
+            var after = Array.FindIndex(kept, k => k.At.Milliseconds >= point.At.Milliseconds);
             var (from, to) = (kept[Math.Max(0, after - 1)], kept[after]);
-            var share = to.Milliseconds == from.Milliseconds ? 1 : (double)(point.Milliseconds - from.Milliseconds) / (to.Milliseconds - from.Milliseconds);
+            var share = to.At == from.At ? 1 : (double)(point.At.Milliseconds - from.At.Milliseconds) / (to.At.Milliseconds - from.At.Milliseconds);
             Math.Abs(from.X + (share * (to.X - from.X)) - point.X).ShouldBeLessThanOrEqualTo(Simplification.TipTolerance + 1e-9);
         }
     }
@@ -76,7 +80,7 @@ public class SimplificationTests
         smooth[^1].ShouldBe(points[^1]);
         for (var i = 0; i < points.Length; i++)
         {
-            smooth[i].Milliseconds.ShouldBe(points[i].Milliseconds);
+            smooth[i].At.Milliseconds.ShouldBe(points[i].At.Milliseconds);
             var (dx, dy) = (smooth[i].X - points[i].X, smooth[i].Y - points[i].Y);
             Math.Sqrt((dx * dx) + (dy * dy)).ShouldBeLessThanOrEqualTo(Smoothing.MaxShift);
         }

@@ -13,9 +13,10 @@ public class ChaptersTests
     private static readonly Board[] Boards = [new(Guid.NewGuid(), "Thrust", 900), new(Guid.NewGuid(), "Keystone", 900), new(Guid.NewGuid(), " ", 900)];
 
     private static LessonTimeline Show(int seconds, params (int Second, int Board)[] shown) => TimelineCompiler.Compile(
-        Boards,
-        TakeRange.EndToEnd([TimelineCompilerTests.Record(
-            Guid.NewGuid(), seconds * 1000, [.. shown.Select(s => (TakeEvent)new BoardShown(s.Second * 1000, Boards[s.Board].Id))])]));
+        Boards, Arrangement.Resolve([Record(seconds, shown)], EditList.Empty));
+
+    private static TakeLog Record(int seconds, params (int Second, int Board)[] shown) => TimelineCompilerTests.Record(
+        Guid.NewGuid(), seconds * 1000, [.. shown.Select(s => (TakeEvent)new BoardShown(s.Second * 1000, Boards[s.Board].Id))]);
 
     private static TimeRange<LessonTime> Silence(double from, double to) => new(LessonTime.FromSeconds(from), LessonTime.FromSeconds(to));
 
@@ -49,16 +50,16 @@ public class ChaptersTests
 
     [Fact]
     public void There_is_nothing_to_propose_without_a_recording() =>
-        Chapters.Propose(TimelineCompiler.Compile(Boards, []), []).ShouldBeEmpty();
+        Chapters.Propose(TimelineCompiler.Compile(Boards, Arrangement.Resolve([], EditList.Empty)), []).ShouldBeEmpty();
 
     [Fact]
     public void Chapters_are_placed_by_their_moment_and_those_of_a_deleted_take_are_left_out()
     {
-        var timeline = Show(60, (0, 0));
-        var take = timeline.Ranges[0].Take.Value;
+        var log = Record(60, (0, 0));
+        var take = log.Id.Value;
         Chapter At(string title, Guid? id, double seconds) => new(Guid.NewGuid(), title, id, (long)(seconds * 48_000));
 
-        Chapters.Place([At("c", take, 30), At("b", take, 10), At("gone", Guid.NewGuid(), 5), At("hidden", take, 30)], timeline)
+        Chapters.Place([At("c", take, 30), At("b", take, 10), At("gone", Guid.NewGuid(), 5), At("hidden", take, 30)], Arrangement.Resolve([log], EditList.Empty))
             .Select(c => (c.Title, c.At.Milliseconds)).ShouldBe([("b", 0), ("hidden", 30_000)]);
     }
 }

@@ -77,7 +77,7 @@ public class JournalTests
 
             if (length < Journal.HeaderSize)
             {
-                Journal.TryRead(bytes.AsMemory(0, length), out _).ShouldBeFalse();
+                Journal.TryRead(bytes[..length], out _).ShouldBeFalse();
                 continue;
             }
 
@@ -150,7 +150,7 @@ public class JournalTests
         var builder = Sample();
         using var bytes = new MemoryStream();
         bytes.Write(builder.ToBytes(TakeGuid));
-        bytes.Write(new JournalRecord(JournalRecordKind.Pause, 1, 3, JournalPayloads.Point(new(0, 9))).ToBytes());
+        bytes.Write(new JournalRecord(JournalRecordKind.Pause, 1, 3, JournalBuilder.PointPayload(new(0, 9))).ToBytes());
         bytes.Write(new JournalRecord(JournalRecordKind.End, 1, (uint)builder.Records.Count, default).ToBytes());
 
         Read(bytes.ToArray()).Records.Count.ShouldBe(builder.Records.Count);
@@ -171,7 +171,7 @@ public class JournalTests
         journal.Records.Count.ShouldBe(4);
         journal.ValidLength.ShouldBe(bytes.Length, "nothing of it is cut off");
         JournalPayloads.IsValid(journal.Records[2]).ShouldBeTrue();
-        Take.FromJournal(journal).Length.ShouldBe(new Duration(64));
+        Takes.Log(journal).Length.ShouldBe(new Duration(64));
     }
 
     [Fact]
@@ -207,9 +207,9 @@ public class JournalTests
         JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, new byte[5])).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.Segment, 1, 0, "[]"u8.ToArray())).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.End, 1, 0, new byte[1])).ShouldBeFalse();
-        JournalPayloads.IsValid(new(JournalRecordKind.Audio, 1, 0, JournalPayloads.Audio(0, long.MaxValue - 1, [1, 2]))).ShouldBeFalse();
-        JournalPayloads.IsValid(new(JournalRecordKind.Pause, 1, 0, JournalPayloads.Point(new(0, JournalPayloads.LastSample + 1)))).ShouldBeFalse();
-        JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, JournalPayloads.Anchors(0, [new ClockAnchor(long.MaxValue, 5)]))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Audio, 1, 0, JournalBuilder.AudioPayload(0, long.MaxValue - 1, [1, 2]))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Pause, 1, 0, JournalBuilder.PointPayload(new(0, JournalPayloads.LastSample + 1)))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, JournalBuilder.AnchorsPayload(0, [new ClockAnchor(long.MaxValue, 5)]))).ShouldBeFalse();
         Sample().Records.ShouldAllBe(r => JournalPayloads.IsValid(r));
     }
 }

@@ -68,8 +68,7 @@ public class TakeEventsTests
 
         var id = Guid.NewGuid();
         byte[] bytes = [.. builder.ToBytes(id), .. odd.ToBytes()];
-        Journal.TryRead(bytes, out var journal).ShouldBeTrue();
-        var take = Take.FromJournal(journal!);
+        var take = Takes.Log(bytes);
         take.Length.Seconds.ShouldBe(1);
         take.Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem().Points.Count.ShouldBe(2);
         take.Actions.OfType<ViewChanged>().ShouldBeEmpty();
@@ -95,8 +94,7 @@ public class TakeEventsTests
             }
         }
 
-        Journal.TryRead(builder.ToBytes(Guid.NewGuid()), out var journal).ShouldBeTrue();
-        var take = Take.FromJournal(journal!);
+        var take = Takes.Log(builder.ToBytes(Guid.NewGuid()));
         take.Length.ShouldBe(new Duration(Seconds * 48_000L));
         var strokes = take.Actions.OfType<StrokeDrawn>().ToArray();
         strokes.Length.ShouldBe(Seconds / 10);

@@ -9,11 +9,9 @@ public class TakeTests
     private static readonly Guid BoardGuid = Guid.Parse("7c9e6679-7425-40de-944b-e07fc1f90ae7");
     private static readonly SegmentStart Microphone = new(0, 48_000, 0, "Test", false, false, false);
 
-    private static Take Read(JournalBuilder builder)
-    {
-        Journal.TryRead(builder.ToBytes(TakeGuid), out var journal).ShouldBeTrue();
-        return Take.FromJournal(journal!);
-    }
+    private static TakeLog Read(JournalBuilder builder) => Takes.Log(builder.ToBytes(TakeGuid));
+
+    private static short[] Samples(JournalBuilder builder) => Takes.Samples(builder.ToBytes(TakeGuid));
 
     private static short[] Ramp(int from, int length) => [.. Enumerable.Range(from, length).Select(i => (short)i)];
 
@@ -23,10 +21,11 @@ public class TakeTests
     [Fact]
     public void Chunks_lie_end_to_end()
     {
-        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 480)).Audio(0, 480, Ramp(480, 480)).End());
+        var builder = new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 480)).Audio(0, 480, Ramp(480, 480)).End();
+        var take = Read(builder);
 
         take.Length.ShouldBe(new Duration(960));
-        take.ToSamples().ShouldBe(Ramp(0, 960));
+        Samples(builder).ShouldBe(Ramp(0, 960));
         take.IsEnded.ShouldBeTrue();
     }
 
@@ -35,9 +34,9 @@ public class TakeTests
     {
         var take = Read(new JournalBuilder().Segment(Microphone)
             .Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
-            .Pause(0, 4800).Events(0, new BoardShown(1500, BoardGuid)).Resume(0, 48_000)
+            .Pause(0, 4800).Events(0, new Undone(1500, 1)).Resume(0, 48_000)
             .Audio(0, 48_000, Ramp(4800, 4800)).Anchors(0, Anchor(52_800))
-            .Events(0, new BoardShown(1000 + 1050, BoardGuid)));
+            .Events(0, new Undone(1000 + 1050, 1)));
 
         take.Length.ShouldBe(new Duration(9600));
         take.Sound.ShouldNotContain(s => s.IsMissing);
@@ -53,13 +52,14 @@ public class TakeTests
     [Fact]
     public void Missing_sound_is_kept_as_silence_so_that_the_rest_stays_in_place()
     {
-        var take = Read(new JournalBuilder().Segment(Microphone)
-            .Audio(0, 0, Ramp(1, 480)).Audio(0, 960, Ramp(961, 480)).Anchors(0, Anchor(1440)).Events(0, new BoardShown(1025, BoardGuid)));
+        var builder = new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(1, 480)).Audio(0, 960, Ramp(961, 480)).Anchors(0, Anchor(1440)).Events(0, new Undone(1025, 1));
+        var take = Read(builder);
 
         take.Length.ShouldBe(new Duration(1440));
-        take.Sound.Single(s => s.IsMissing).ShouldBe(new TakeSound(new TakeTime(480), new Duration(480), default));
-        take.ToSamples()[480..960].ShouldAllBe(s => s == 0);
-        take.ToSamples()[960].ShouldBe((short)961);
+        take.Sound.Single(s => s.IsMissing).ShouldBe(new TakeSound(new TakeTime(480), new Duration(480), -1));
+        Samples(builder)[480..960].ShouldAllBe(s => s == 0);
+        Samples(builder)[960].ShouldBe((short)961);
         take.Actions[0].At.ShouldBe(new TakeTime(25 * 48));
     }
 
@@ -91,19 +91,19 @@ public class TakeTests
     [Fact]
     public void Sound_sent_twice_by_a_reloaded_tab_counts_once()
     {
-        var take = Read(new JournalBuilder().Segment(Microphone)
-            .Audio(0, 0, Ramp(0, 480)).Audio(0, 240, Ramp(240, 480)).Audio(0, 0, Ramp(0, 100)));
+        var builder = new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(0, 480)).Audio(0, 240, Ramp(240, 480)).Audio(0, 0, Ramp(0, 100));
 
-        take.ToSamples().ShouldBe(Ramp(0, 720));
+        Samples(builder).ShouldBe(Ramp(0, 720));
     }
 
     [Fact]
     public void A_new_microphone_begins_a_new_segment_with_its_own_clock()
     {
         var take = Read(new JournalBuilder()
-            .Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800)).Events(0, new BoardShown(1020, BoardGuid))
+            .Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800)).Events(0, new Undone(1020, 1))
             .Segment(Microphone with { Segment = 1, InputOffsetMs = 10 }).Audio(1, 0, Ramp(4800, 4800))
-            .Anchors(1, new ClockAnchor(4800, 90_100)).Events(1, new BoardShown(90_020, BoardGuid)));
+            .Anchors(1, new ClockAnchor(4800, 90_100)).Events(1, new Undone(90_020, 1)));
 
         take.Length.ShouldBe(new Duration(9600));
         take.Actions[0].At.ShouldBe(new TakeTime(20 * 48));
@@ -116,7 +116,7 @@ public class TakeTests
     public void Stamps_before_the_first_and_after_the_last_sample_are_held_at_the_ends()
     {
         var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
-            .Events(0, new BoardShown(900, BoardGuid), new BoardShown(5000, BoardGuid)));
+            .Events(0, new Undone(900, 1), new Undone(5000, 1)));
 
         take.Actions[0].At.ShouldBe(TakeTime.Zero);
         take.Actions[1].At.ShouldBe(new TakeTime(4800));
@@ -152,5 +152,42 @@ public class TakeTests
 
         take.Actions.ShouldHaveSingleItem().ShouldBeOfType<StrokesErased>().Strokes
             .ShouldBe([new StrokeKey(new(TakeGuid), 3), new StrokeKey(new(other), 4)]);
+    }
+
+    [Fact]
+    public void Any_stretch_of_the_sound_is_read_by_itself_and_silence_beyond_the_end()
+    {
+        var bytes = new JournalBuilder().Segment(Microphone)
+            .Audio(0, 0, Ramp(1, 480)).Audio(0, 480, Ramp(481, 480)).Audio(0, 1440, Ramp(1441, 480)).ToBytes(TakeGuid);
+        using var journal = new MemoryStream(bytes);
+        var voice = new TakeVoice(journal, Takes.Log(bytes));
+        var samples = new short[200];
+        voice.Read(new TakeTime(400), samples);
+        samples.ShouldBe(Ramp(401, 200));
+        voice.Read(new TakeTime(900), samples);
+        samples.ShouldBe([.. Ramp(901, 60), .. new short[140]]);
+        voice.Read(new TakeTime(1900), samples);
+        samples.ShouldBe([.. Ramp(1901, 20), .. new short[180]]);
+    }
+
+    [Fact]
+    public void What_a_recorder_says_of_the_boards_when_it_begins_holds_from_the_start()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800)).Events(
+            0, new BoardShown(1015, BoardGuid), new ViewMoved(1015, BoardGuid, [0, 0, 16_000]), new Undone(1020, 1), new BoardShown(1030, BoardGuid)));
+
+        take.Actions.Select(a => a.At.Milliseconds).ShouldBe([0, 0, 20, 30]);
+    }
+
+    [Fact]
+    public void A_retake_names_its_moment_by_the_sound_of_any_segment()
+    {
+        var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800))
+            .Segment(Microphone with { Segment = 1 }).Audio(1, 0, Ramp(0, 4800)).Anchors(1, new ClockAnchor(4800, 90_100))
+            .Events(1, new WentBack(90_050, 0, 2400), new WentBack(90_060, 7, 0)));
+
+        // Of 200 ms in all the second microphone's first 50 and the first's last 50 are taken back; a segment that isn't there is none.
+        take.Actions.ShouldBe([new Retaken(TakeTime.FromMilliseconds(150), TakeTime.FromMilliseconds(50))]);
+        take.Live.Stretches.Select(s => (s.Range.Start.Milliseconds, s.Range.End.Milliseconds)).ShouldBe([(0, 50), (150, 200)]);
     }
 }

@@ -16,7 +16,7 @@ public class TimelineCompilerTests
     private static readonly Board[] Boards = [First, Tall];
 
     /// <summary>A take of the given length whose browser clock shows the take's own milliseconds.</summary>
-    internal static Take Record(Guid id, int lengthMs, params TakeEvent[] events)
+    internal static TakeLog Record(Guid id, int lengthMs, params TakeEvent[] events)
     {
         var builder = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false));
         for (var ms = 0; ms < lengthMs; ms += 500)
@@ -25,8 +25,7 @@ public class TimelineCompilerTests
         }
 
         builder.Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(lengthMs * 48L, lengthMs)).Events(0, events);
-        Journal.TryRead(builder.ToBytes(id), out var journal);
-        return Take.FromJournal(journal!);
+        return Takes.Log(builder.ToBytes(id));
     }
 
     private static StrokeBegun Begin(int stroke, Board board) => new(stroke, board.Id, "pen", "blue", "medium");
@@ -34,18 +33,14 @@ public class TimelineCompilerTests
     private static StrokePoints Line(int stroke, int fromMs, int toMs) =>
         new(stroke, [100, 100, 128, fromMs * 10, 300, 800, 128, (fromMs + toMs) * 5, 900, 100, 128, toMs * 10]);
 
-    private static LessonTimeline Compile(params Take[] takes) => TimelineCompiler.Compile(Boards, TakeRange.EndToEnd(takes));
+    private static LessonTimeline Compile(params TakeLog[] takes) => TimelineCompiler.Compile(Boards, Arrangement.Resolve(takes, EditList.Empty));
 
-    private static TimeRange<TakeTime> Source(int from, int to) => new(TakeTime.FromMilliseconds(from), TakeTime.FromMilliseconds(to));
-
-    private static TimeRange<LessonTime> Target(int from, int to) => new(LessonTime.FromMilliseconds(from), LessonTime.FromMilliseconds(to));
-
-    private static Scene At(LessonTimeline timeline, double ms) => timeline.At(LessonTime.FromMilliseconds(ms));
+    private static Pane At(LessonTimeline timeline, double ms) => timeline.At(LessonTime.FromMilliseconds(ms)).Panes[0];
 
     private static int[] Alive(LessonTimeline timeline, double ms)
     {
         var scene = At(timeline, ms);
-        return [.. scene.Strokes.Select(s => timeline.Boards[scene.Board].Strokes[s.Index].Key.Number).Order()];
+        return [.. scene.Strokes.Select(s => timeline.Boards[scene.Board].Strokes[s.Index].Key.Stroke.Number).Order()];
     }
 
     [Fact]
@@ -83,22 +78,11 @@ public class TimelineCompilerTests
             Record(Guid.NewGuid(), 6000, new BoardShown(0, First.Id), new CoverLifted(1000, First.Id, cover, true), new CoverLifted(2000, First.Id, cover, false), new CoverLifted(3000, First.Id, cover, true)),
             Record(Guid.NewGuid(), 4000, new BoardShown(0, First.Id), new CoverLifted(1000, Tall.Id, other, true), new BoardShown(2000, Tall.Id)));
 
-        At(timeline, 500).Uncovered.ShouldBeEmpty();
-        At(timeline, 1000).Uncovered.ShouldBe([cover]);
-        At(timeline, 2500).Uncovered.ShouldBeEmpty();
-        At(timeline, 6500).Uncovered.ShouldBe([cover]);
-        At(timeline, 8500).Uncovered.ShouldBe([other]);
-    }
-
-    [Fact]
-    public void A_cover_lifted_in_a_part_that_was_cut_is_lifted_at_the_join()
-    {
-        var cover = Guid.NewGuid();
-        var take = Record(Guid.NewGuid(), 9000, new BoardShown(0, First.Id), new CoverLifted(4000, First.Id, cover, true));
-        var map = new TimeMap([new(Source(0, 3000), Target(0, 3000)), new(Source(3000, 5000), Target(3000, 3000)), new(Source(5000, 9000), Target(3000, 7000))]);
-        var timeline = TimelineCompiler.Compile(Boards, [new TakeRange(take, map)]);
-        At(timeline, 2990).Uncovered.ShouldBeEmpty();
-        At(timeline, 3000).Uncovered.ShouldBe([cover]);
+        At(timeline, 500).Hidden.ShouldBeEmpty();
+        At(timeline, 1000).Hidden.ShouldBe([cover]);
+        At(timeline, 2500).Hidden.ShouldBeEmpty();
+        At(timeline, 6500).Hidden.ShouldBe([cover]);
+        At(timeline, 8500).Hidden.ShouldBe([other]);
     }
 
     [Fact]
@@ -183,31 +167,12 @@ public class TimelineCompilerTests
     public void The_pointer_is_on_its_board_until_it_leaves()
     {
         var timeline = Compile(Record(
-            Guid.NewGuid(), 5000, new BoardShown(0, First.Id), new PointerMoved(First.Id, [10, 20, 10_000, 30, 40, 11_000]), new PointerAway(2000)));
+            Guid.NewGuid(), 5000, new BoardShown(0, First.Id), new PointerMoved(First.Id, [10, 20, 10_000, 3000, 4000, 11_000]), new PointerAway(2000)));
 
         At(timeline, 900).Pointer.ShouldBeNull();
         At(timeline, 1050).Pointer.ShouldBe(new PointerPlace(0, 10, 20));
-        At(timeline, 1500).Pointer.ShouldBe(new PointerPlace(0, 30, 40));
+        At(timeline, 1500).Pointer.ShouldBe(new PointerPlace(0, 3000, 4000));
         At(timeline, 2000).Pointer.ShouldBeNull();
-    }
-
-    [Fact]
-    public void Marks_begun_in_a_cut_are_gone_and_its_erasures_still_count()
-    {
-        var take = Record(
-            Guid.NewGuid(), 6000, Begin(1, First), Line(1, 0, 500), Begin(2, First), Line(2, 900, 1500), Begin(3, First), Line(3, 1500, 3500),
-            new Erased(1800, 4, ["1"]), new BoardShown(0, First.Id), Begin(5, First), Line(5, 4000, 4100));
-        var map = new TimeMap([new(Source(0, 1000), Target(0, 1000)), new(Source(1000, 3000), Target(1000, 1000)), new(Source(3000, 6000), Target(1000, 4000))]);
-        var timeline = TimelineCompiler.Compile(Boards, [new TakeRange(take, map)]);
-
-        // 1 was erased inside and goes at the join; 2 keeps its outside points; 3 was begun inside; 5 comes 2 s earlier.
-        Alive(timeline, 999).ShouldBe([1, 2]);
-        Alive(timeline, 1000).ShouldBe([2]);
-        timeline.Boards[0].Strokes.Single(s => s.Key.Number == 2).Points[^1].Milliseconds.ShouldBe(1000);
-        Alive(timeline, 2000).ShouldBe([2, 5]);
-        timeline.TimesOf(new Moment(take.Id, TakeTime.FromMilliseconds(2000))).ShouldBeEmpty();
-        timeline.TimesOf(new Moment(take.Id, TakeTime.FromMilliseconds(5000))).ShouldBe([LessonTime.FromMilliseconds(3000)]);
-        timeline.MomentAt(LessonTime.FromMilliseconds(3000)).ShouldBe(new Moment(take.Id, TakeTime.FromMilliseconds(5000)));
     }
 
     // Histories of one board: draw, erase, undo and redo at rising times.
@@ -261,9 +226,10 @@ public class TimelineCompilerTests
         var take = Record(Guid.NewGuid(), 20_000, [.. events, new PointerMoved(First.Id, [5, 6, 10_000, 7, 8, 20_000]), new PointerAway(3000), new BoardGrown(4000, First.Id, 1500),
             new CoverLifted(5000, First.Id, First.Id, true), new CoverLifted(9000, First.Id, First.Id, false)]);
         var timeline = Compile(take);
-        var read = TimelineJson.Read(
-            TimelineJson.Write(timeline, [[], [new BoardPicture("boards/1.jpg", 10, 20)]], []),
-            [.. timeline.Boards.Select(b => (ReadOnlyMemory<byte>)TimelineJson.WriteInk(b.Strokes, []))]);
+        var read = PlayerFiles.Read(name => name == "timeline.json"
+            ? TimelineFiles.ToBytes(TimelineFiles.Timeline(timeline, [[], [new BoardPicture("boards/1.jpg", 10, 20)]], []))
+            : name.StartsWith("pointer", StringComparison.Ordinal) ? TimelineFiles.ToBytes(TimelineFiles.Pointer(timeline, int.Parse(name[8..^5])))
+            : TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[int.Parse(name[4..^5])], [])));
 
         read.Length.ShouldBe(timeline.Length);
         read.MomentAt(LessonTime.FromMilliseconds(777)).ShouldBe(timeline.MomentAt(LessonTime.FromMilliseconds(777)));
@@ -271,7 +237,7 @@ public class TimelineCompilerTests
         {
             var (expected, actual) = (At(timeline, ms), At(read, ms));
             actual.Strokes.ShouldBe(expected.Strokes);
-            actual.Uncovered.ShouldBe(expected.Uncovered);
+            actual.Hidden.ShouldBe(expected.Hidden);
             (actual.Board, actual.Height, actual.View, actual.Pointer).ShouldBe((expected.Board, expected.Height, expected.View, expected.Pointer));
         }
     }, iter: 30);
@@ -285,19 +251,23 @@ public class TimelineCompilerTests
             var stroke = Compile(Record(Guid.NewGuid(), 3000, Begin(1, First), new StrokePoints(1, data))).Boards[0].Strokes.Single();
             for (var i = 0; i < data.Length; i += 4)
             {
-                var point = new InkPoint((int)data[i], (int)data[i + 1], 128, (int)data[i + 3] / 10);
+                var point = new TakePoint((int)data[i], (int)data[i + 1], 128, TakeTime.Zero);
                 var distance = stroke.Points.Count == 1
-                    ? Simplification.Distance(point, stroke.Points[0], stroke.Points[0])
-                    : stroke.Points.Zip(stroke.Points.Skip(1)).Min(l => Simplification.Distance(point, l.First, l.Second));
-                distance.ShouldBeLessThanOrEqualTo(TimelineCompiler.InkTolerance);
+                    ? Simplification.Distance(point, Place(stroke.Points[0]), Place(stroke.Points[0]))
+                    : stroke.Points.Zip(stroke.Points.Skip(1)).Min(l => Simplification.Distance(point, Place(l.First), Place(l.Second)));
+                distance.ShouldBeLessThanOrEqualTo(Simplification.InkTolerance);
             }
         });
+
+    private static TakePoint Place(InkPoint point) => new(point.X, point.Y, point.Pressure, TakeTime.Zero);
+
+    private static byte[] Bytes(LessonTimeline timeline) => TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[0], []));
 
     [Fact]
     public void Compiling_twice_gives_the_same_bytes() => Histories.Sample(events =>
     {
         var take = Record(Guid.NewGuid(), 20_000, events);
-        return TimelineJson.WriteInk(Compile(take).Boards[0].Strokes, []).AsSpan().SequenceEqual(TimelineJson.WriteInk(Compile(take).Boards[0].Strokes, []));
+        return Bytes(Compile(take)).AsSpan().SequenceEqual(Bytes(Compile(take)));
     }, iter: 30);
 
     [Fact]
@@ -308,7 +278,7 @@ public class TimelineCompilerTests
         timeline.Length.ShouldBe(Duration.Zero);
         At(timeline, 0).Board.ShouldBe(0);
         timeline.MomentAt(LessonTime.Zero).ShouldBeNull();
-        Should.Throw<InvalidOperationException>(() => TimelineCompiler.Compile([], []).At(LessonTime.Zero));
+        Should.Throw<InvalidOperationException>(() => TimelineCompiler.Compile([], Arrangement.Resolve([], EditList.Empty)).At(LessonTime.Zero));
     }
 
     // The rule said the long way: the events up to a time, done one by one on sets.

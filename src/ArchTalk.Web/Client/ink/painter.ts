@@ -56,6 +56,16 @@ export class Painter {
     this.pictures.best(pictures, (boardWidth * this.canvas.width) / viewWidth);
   }
 
+  /** Whether some copy of a board's picture is there. */
+  hasPicture(pictures: Pane["ground"]["pictures"]): boolean {
+    return this.pictures.has(pictures);
+  }
+
+  /** Whether a picture could not be loaded and is tried again. */
+  get lacksPicture(): boolean {
+    return this.pictures.isMissing;
+  }
+
   private paint(): void {
     this.frame = 0;
     this.fit();
@@ -125,7 +135,7 @@ export class Painter {
 
 // Whether a board looks as it did; the pointer lies on the overlay.
 function isSame(a: Pane, b: Pane): boolean {
-  return isAlike(a, b) && a.finished === b.finished && a.height === b.height && a.uncovered.join() === b.uncovered.join();
+  return isAlike(a, b) && a.finished === b.finished && a.height === b.height && a.hidden.join() === b.hidden.join();
 }
 
 // Whether the same board is seen through the same view, with nothing being drawn over its tiles.

@@ -8,8 +8,9 @@ const enough = 0.8;
 
 export class PictureStore {
   private readonly images = new Map<string, HTMLImageElement>();
+  private readonly failed = new Set<string>();
 
-  /** @param arrived Called when a picture has come, so that what shows it is painted again. */
+  /** @param arrived Called when a picture has come or could not, so that what shows it is painted again. */
   constructor(private readonly arrived: () => void) {}
 
   /** @param pixels How many pixels the whole board's width takes on the screen. */
@@ -30,12 +31,25 @@ export class PictureStore {
     return others.findLast(isThere) ?? null;
   }
 
+  /** Whether some copy of a picture is there, or none is needed. */
+  has(pictures: readonly Picture[]): boolean {
+    return pictures.length === 0 || pictures.some((p) => isThere(this.images.get(p.src)));
+  }
+
+  /** Whether a picture could not be loaded and is tried again. */
+  get isMissing(): boolean {
+    return this.failed.size > 0;
+  }
+
   private load(src: string): HTMLImageElement {
     let image = this.images.get(src);
     if (!image) {
       image = new Image();
       image.decoding = "async";
-      image.addEventListener("load", this.arrived);
+      image.addEventListener("load", () => {
+        this.failed.delete(src);
+        this.arrived();
+      });
       this.retryOnError(image, src);
       image.src = src;
       this.images.set(src, image);
@@ -47,10 +61,17 @@ export class PictureStore {
   // A picture that did not come (the line was away) is asked for again, with growing pauses.
   private retryOnError(image: HTMLImageElement, src: string): void {
     const pauses = new Backoff();
-    image.addEventListener("error", () => setTimeout(() => (image.src = src), pauses.next()));
+    image.addEventListener("error", () => {
+      if (!this.failed.has(src)) {
+        this.failed.add(src);
+        this.arrived();
+      }
+
+      setTimeout(() => (image.src = src), pauses.next());
+    });
   }
 }
 
-function isThere(image: HTMLImageElement): boolean {
-  return image.complete && image.naturalWidth > 0;
+function isThere(image: HTMLImageElement | undefined): boolean {
+  return image !== undefined && image.complete && image.naturalWidth > 0;
 }

@@ -18,7 +18,7 @@ export function drawResting(context: CanvasRenderingContext2D, pane: Pane, pictu
   within.forEach((box) => drawGround(context, pane, picture, frame, box));
   placeAt(context, frame, 10);
   for (const item of pane.ground.items) {
-    if (!pane.uncovered.includes(item.id)) {
+    if (!pane.hidden.includes(item.id)) {
       paintDrawing(context, item);
     }
   }

@@ -120,7 +120,7 @@ export class Tiles {
     const before = known.pane;
     known.pane = pane;
     known.usedAt = ++this.clock;
-    if (known.picture !== picture || before.ground !== pane.ground || before.height !== pane.height || before.uncovered.join() !== pane.uncovered.join()) {
+    if (known.picture !== picture || before.ground !== pane.ground || before.height !== pane.height || before.hidden.join() !== pane.hidden.join()) {
       known.picture = picture;
       spoil(known, { left: -Infinity, top: -Infinity, right: Infinity, bottom: Infinity });
     } else if (before.finished !== pane.finished) {

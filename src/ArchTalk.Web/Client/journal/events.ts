@@ -36,13 +36,17 @@ export const eventShapes = {
   /** The board is now so many units high. */
   grow: { t: "stamp", b: "guid", h: "int" },
   cover: { t: "stamp", b: "guid", i: "guid", u: "flag" },
+  /** What was done since an earlier moment is taken back; the moment is named by its segment and the sample in it. */
+  retake: { t: "stamp", g: "int", n: "int" },
 } as const;
 
 type Shapes = typeof eventShapes;
 type Members<S> = { -readonly [P in keyof S]: S[P] extends keyof Values ? Values[S[P]] : never };
 
-/** Something done on the boards; `e` says what. */
-export type BoardEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
+type JournalEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
+
+/** Something done on the boards; `e` says what. Going back is none: whoever does it takes up an earlier state. */
+export type BoardEvent = Exclude<JournalEvent, { e: "retake" }>;
 
 /** Takes in what is to be journalled. */
 export type Journal = (event: BoardEvent) => void;

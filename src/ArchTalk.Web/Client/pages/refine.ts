@@ -43,6 +43,7 @@ const chapters = () =>
         player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, {
           moved: (ms) => (this.ms = ms),
           inkMissing: (isMissing) => (this.inkMissing = isMissing),
+          held: (isHeld) => this.hold(isHeld, audio),
         });
         if (page.lastTakeMs > 0) {
           player.seek(page.lastTakeMs);

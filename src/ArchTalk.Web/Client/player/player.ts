@@ -11,14 +11,22 @@ const ahead = 45_000;
 export interface PlayerNews {
   /** Called with the time in ms whenever a picture was painted. */
   moved(ms: number): void;
-  /** What is drawn on the board could not be loaded; it is tried again by itself. Called with false when it is there. */
+  /** What is drawn could not be loaded; it is tried again by itself. Called with false when it is there. */
   inkMissing(isMissing: boolean): void;
+  /** The voice waits for what is drawn here, or goes on. */
+  held(isHeld: boolean): void;
 }
+
+/** What is loaded: a board by its index, the pointer by its minute. */
+type Part = `board ${number}` | `pointer ${number}`;
 
 export class Player {
   private readonly painter: Painter;
-  private readonly loading = new Set<number>();
-  private readonly failed = new Set<number>();
+  private readonly loading = new Set<Part>();
+  private readonly failed = new Set<Part>();
+  private waits = true;
+  private isHeldNow = false;
+  private isMissingTold = false;
   private readonly pauses = new Backoff();
   private described = "";
   /** The student's own view, and the board it is of. */
@@ -47,8 +55,21 @@ export class Player {
     this.repaint();
   }
 
+  /** Whether the voice waits for what is drawn. */
+  get isHeld(): boolean {
+    return this.isHeldNow;
+  }
+
+  /** Whether the voice waits until what is drawn is there, or goes on without it. */
+  letVoiceWait(waits: boolean): void {
+    this.waits = waits;
+    this.repaint();
+  }
+
   async toggle(): Promise<void> {
-    if (this.audio.paused) {
+    if (this.isHeldNow) {
+      this.hold(false);
+    } else if (this.audio.paused) {
       if (this.audio.ended) {
         this.audio.currentTime = 0;
       }
@@ -98,6 +119,10 @@ export class Player {
       this.need(board);
     }
 
+    for (const minute of this.timeline.lacksPointer(ms, ms + ahead)) {
+      this.loadNew(`pointer ${minute}`, () => this.timeline.loadPointer(minute));
+    }
+
     const pane = this.timeline.at(ms).panes[0]!;
     return { panes: [this.own && this.isCloser ? { ...pane, view: within(this.own.view, pane.height) } : pane] };
   }
@@ -107,9 +132,36 @@ export class Player {
     const board = this.timeline.boards[this.timeline.boardAt(ms)]!;
     this.describe(`${board.title}. ${board.description}`.trim());
     this.news.moved(ms);
+    this.holdWhile(this.waits && !(this.timeline.isThere(ms) && this.painter.hasPicture(board.ground.pictures)));
+    this.tellMissing();
     if (!this.audio.paused) {
       this.repaint();
     }
+  }
+
+  // A voice that plays is held while something is missing, and goes on by itself.
+  private holdWhile(isMissing: boolean): void {
+    if (isMissing && !this.audio.paused) {
+      this.hold(true);
+      this.audio.pause();
+    } else if (!isMissing && this.isHeldNow) {
+      this.hold(false);
+      void this.audio.play().catch(() => undefined);
+    }
+  }
+
+  // Said once, until it is there.
+  private tellMissing(): void {
+    const isMissing = this.failed.size > 0 || this.painter.lacksPicture;
+    if (isMissing !== this.isMissingTold) {
+      this.isMissingTold = isMissing;
+      this.news.inkMissing(isMissing);
+    }
+  }
+
+  private hold(isHeld: boolean): void {
+    this.isHeldNow = isHeld;
+    this.news.held(isHeld);
   }
 
   // Those who hear the lesson are told what the board shows; only when that changes.
@@ -126,33 +178,44 @@ export class Player {
       this.painter.prepare(board.ground.pictures);
     }
 
-    if (board && (board.ink === null || this.timeline.lacksUnder(index, this.time)) && !this.loading.has(index) && !this.failed.has(index)) {
-      void this.load(index);
+    if (board && (board.ink === null || this.timeline.lacksUnder(index, this.time))) {
+      this.loadNew(`board ${index}`, () => this.loadBoard(index));
     }
   }
 
-  private async load(index: number): Promise<void> {
-    this.loading.add(index);
-    try {
-      await this.timeline.loadInk(index);
-      if (this.timeline.lacksUnder(index, this.time)) {
-        await this.timeline.loadUnder(index);
-      }
+  private async loadBoard(index: number): Promise<void> {
+    await this.timeline.loadInk(index);
+    if (this.timeline.lacksUnder(index, this.time)) {
+      await this.timeline.loadUnder(index);
+    }
+  }
 
+  private loadNew(part: Part, work: () => Promise<void>): void {
+    if (!this.failed.has(part)) {
+      this.load(part, work);
+    }
+  }
+
+  private load(part: Part, work: () => Promise<void>): void {
+    if (!this.loading.has(part)) {
+      this.loading.add(part);
+      void this.tryToLoad(part, work);
+    }
+  }
+
+  // What failed is tried again with growing pauses, and said once.
+  private async tryToLoad(part: Part, work: () => Promise<void>): Promise<void> {
+    try {
+      await work();
+      this.failed.delete(part);
       this.pauses.reset();
-      this.news.inkMissing(this.failed.size > 0);
     } catch {
-      this.failed.add(index);
-      this.news.inkMissing(true);
-      setTimeout(() => this.retryOne(index), this.pauses.next());
+      this.failed.add(part);
+      setTimeout(() => this.load(part, work), this.pauses.next());
     } finally {
-      this.loading.delete(index);
+      this.loading.delete(part);
+      this.tellMissing();
       this.repaint();
     }
-  }
-
-  private retryOne(index: number): void {
-    this.failed.delete(index);
-    this.repaint();
   }
 }

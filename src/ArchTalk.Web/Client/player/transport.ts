@@ -12,6 +12,10 @@ export interface Transport {
   /** The sound or the ink is on its way. */
   isWaiting: boolean;
   inkMissing: boolean;
+  /** The voice waits for what is drawn. */
+  isHeld: boolean;
+  /** Whether it is to wait. */
+  voiceWaits: boolean;
   readonly playWord: string;
   readonly time: string;
   /** The place as it is spoken: when it is asked for, moved by hand, or the voice rests; not every second. */
@@ -23,6 +27,11 @@ export interface Transport {
   back(): void;
   forward(): void;
   retryInk(): void;
+  /** Lets the voice go on without what is drawn. */
+  goOnWithout(): void;
+  hold(isHeld: boolean, audio: HTMLAudioElement): void;
+  waitForInk(): void;
+  readonly isGoingOn: boolean;
 }
 
 /** @param player Gives the player, once there is one. */
@@ -34,6 +43,12 @@ export const transport = <Whole extends object>(player: () => Player | null, can
     isPlaying: false,
     isWaiting: false,
     inkMissing: false,
+    isHeld: false,
+    voiceWaits: true,
+
+    get isGoingOn(): boolean {
+      return !this.voiceWaits;
+    },
 
     get playWord(): string {
       return this.isPlaying ? "Pause" : "Play";
@@ -46,7 +61,7 @@ export const transport = <Whole extends object>(player: () => Player | null, can
     listenTo(audio: HTMLAudioElement): void {
       audio.addEventListener("play", () => (this.isPlaying = true));
       audio.addEventListener("pause", () => {
-        this.isPlaying = false;
+        this.isPlaying = player()?.isHeld ?? false;
         this.sayPlace();
       });
       audio.addEventListener("waiting", () => (this.isWaiting = true));
@@ -78,5 +93,21 @@ export const transport = <Whole extends object>(player: () => Player | null, can
 
     retryInk(): void {
       player()?.retry();
+    },
+
+    hold(isHeld: boolean, audio: HTMLAudioElement): void {
+      this.isHeld = isHeld;
+      this.isWaiting = isHeld;
+      this.isPlaying = isHeld || !audio.paused;
+    },
+
+    goOnWithout(): void {
+      this.voiceWaits = false;
+      player()?.letVoiceWait(false);
+    },
+
+    waitForInk(): void {
+      this.voiceWaits = true;
+      player()?.letVoiceWait(true);
     },
   });

@@ -1,21 +1,21 @@
 import { type BoardState, type BoardsState, type Ink } from "../scene/boards-state";
 import { wholeWidth } from "../scene/scene";
-import { Timeline, uncoveredAt } from "../timeline/timeline";
+import { hiddenAt, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
 
 /** The boards with what earlier takes left on them, as they are at the end of the lesson. */
 export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>): Promise<{ boards: DeskBoard[]; state: BoardsState }> {
   const timeline = await Timeline.load(`/lessons/${lesson}/timeline.json`);
-  await Promise.all(timeline.boards.map((_, i) => timeline.loadInk(i)));
+  await timeline.loadAllAtEnd();
   const end = timeline.length;
   const states = timeline.boards.map((board): BoardState => {
-    const view = board.views.at(-1);
+    const view = board.views[0]?.at(-1);
     const strokes = (board.ink?.strokes ?? []).filter((s) => s.lives.at(-1)! < 0);
     return {
       id: board.id,
       height: board.heights.at(-1)?.[1] ?? board.height,
       view: { value: view && end > 0 ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, at: 0 },
-      uncovered: new Map(uncoveredAt(board, end).map((item) => [item, 0])),
+      uncovered: new Map(hiddenAt(board, end).map((item) => [item, 0])),
       ink: strokes.map((s): Ink => ({ kind: "ink", key: s.key, number: 0, style: s.style, points: s.points, box: s.box, isDrawn: true, erasedBy: [] })),
       wet: [],
     };

@@ -136,7 +136,7 @@ export function paneOf(state: BoardsState, ground: Ground, now: number): Pane {
     view: board.view.value,
     finished: alive(board),
     growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: lineOf(w), count: w.count, tip: null })),
-    uncovered: [...board.uncovered.keys()],
+    hidden: [...board.uncovered.keys()],
     pointer: last ? { x: last[0]!, y: last[1]!, trail } : null,
   };
 }

@@ -78,12 +78,12 @@ export interface Pane {
   /** In the order they were drawn; the same array as long as none is added or taken away. */
   finished: readonly Stroke[];
   growing: readonly GrowingStroke[];
-  /** Covers that are lifted. */
-  uncovered: readonly string[];
+  /** Items that don't show: covers that are lifted, say. */
+  hidden: readonly string[];
   pointer: Pointer | null;
 }
 
-/** One pane for now; two when boards are compared. */
+/** One pane, or two when boards are compared. */
 export interface Scene {
   panes: readonly Pane[];
 }

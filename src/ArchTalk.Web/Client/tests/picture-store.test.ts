@@ -47,16 +47,20 @@ test("the right copy is asked for, a smaller one serves meanwhile, and what fail
     assert.deepEqual([large.asked, small.asked], [["1600.jpg"], ["400.jpg"]]);
     small.tell("load");
     assert.equal(store.best(copies, 1500), small);
+    assert.deepEqual([store.has(copies), store.isMissing], [true, false]);
     for (let i = 0; i < 3; i++) {
       large.tell("error");
       again();
     }
 
+    assert.equal(store.isMissing, true);
+
     assert.deepEqual(pauses, [1000, 2000, 4000]);
     assert.equal(large.asked.length, 4);
     large.tell("load");
     assert.equal(store.best(copies, 1500), large);
-    assert.equal(arrived, 2);
+    assert.equal(store.isMissing, false);
+    assert.equal(arrived, 3, "twice that one came, once that one could not");
   } finally {
     globalThis.setTimeout = timers;
   }

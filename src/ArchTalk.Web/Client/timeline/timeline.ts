@@ -1,10 +1,20 @@
-// Reads timeline.json and says what is there at a time. It holds no rules: spans and steps were worked out on the server,
-// and LessonTimeline.At in C# is the reference this must agree with.
+// Reads timeline.json and what lies beside it, and says what is there at a time. It holds no rules: spans and steps were worked
+// out on the server, and LessonTimeline.At in C# is the reference this must agree with.
 
 import type { PlacedDrawing } from "../ink/drawing";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type GrowingStroke, type Pane, type Picture, type Pointer, type Scene, type Stroke, type Style, trailMs, wholeWidth, within } from "../scene/scene";
+import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, type Stroke, type Style, wholeWidth, within } from "../scene/scene";
+import type { BoardFile, BoardsFile, ChapterEntry, PlacementEntry, PointerFile, TimelineFile, UnderFile } from "./files";
+import { type Moment, momentAt, placesOf } from "./moments";
+import { pointerAt, type PointerRun, runOf } from "./pointer";
+import { countUpTo, rowAt, rowsOf, undoDifferences } from "./rows";
+import { fromVersion1, isVersion1 } from "./version1";
+
+export type { Moment } from "./moments";
+
+/** The pointer's files hold a minute each, in ms. */
+const minuteMs = 60_000;
 
 /** A stroke with the spans of its life: birth and death in ms by turns, -1 for no death. */
 export interface TimedStroke extends Stroke {
@@ -22,10 +32,12 @@ export interface Board {
   /** What there is to see on it, in words. */
   description: string;
   ink: BoardInk | null;
+  /** Rows of time and height. */
   heights: number[][];
-  views: number[][];
-  /** Covers that are lifted: rows of time and 1 for uncovered. */
-  covers: { item: string; uncovered: number[][] }[];
+  /** For each pane, rows of time, left, top and width. */
+  views: number[][][];
+  /** Items that don't show throughout, covers that are lifted, say: rows of time and 1 for showing. */
+  items: { item: string; shows: number[][] }[];
 }
 
 /** A board's strokes by birth, and the times at which one of them is born, finished, gone or back. */
@@ -36,78 +48,25 @@ interface BoardInk {
   last: { from: number; finished: readonly Stroke[]; growing: readonly TimedStroke[] } | null;
 }
 
-export interface Chapter {
-  at: number;
-  title: string;
-}
-
-interface PointerRun {
-  board: number;
-  end: number;
-  path: number[][];
-}
-
-interface Range {
-  take: string;
-  pieces: [number, number, number, number][];
-}
-
-interface TimelineFile {
-  length: number;
-  styles: Style[];
-  boards: {
-    id: string;
-    title: string;
-    height: number;
-    heights: number[];
-    views: number[];
-    covers?: { item: string; uncovered: number[] }[];
-    pictures: Picture[];
-    ink: string;
-    under?: string;
-  }[];
-  shown: number[];
-  pointer: { board: number; end: number; path: number[] }[];
-  ranges: Range[];
-  chapters: Chapter[];
-}
-
-interface UnderFile {
-  description: string;
-  items: PlacedDrawing[];
-  pictures: Picture[];
-}
-
-interface InkFile {
-  items?: PlacedDrawing[];
-  description?: string;
-  strokes: { key: string; style: number; lives: number[]; points: number[] }[];
-}
-
-/** A point in what was recorded, kept for coming back: it stays right when the lesson is published anew. */
-export interface Moment {
-  take: string;
-  sample: number;
-}
-
-const samplesPerMs = 48;
-
 export class Timeline {
+  private readonly pointerFiles = new Map<number, PointerRun[]>();
+
   private constructor(
     readonly length: number,
-    readonly styles: Style[],
-    readonly boards: Board[],
-    readonly chapters: Chapter[],
+    readonly styles: readonly Style[],
+    readonly boards: readonly Board[],
+    readonly chapters: readonly ChapterEntry[],
     private readonly shown: number[][],
-    private readonly pointer: PointerRun[],
-    private readonly ranges: Range[],
+    private readonly pointerMinutes: ReadonlySet<number>,
+    private readonly placements: readonly PlacementEntry[],
     private readonly base: string,
   ) {}
 
   /** Reads the timeline at an address; other addresses in it are relative to that one. */
   static async load(address: string): Promise<Timeline> {
     const base = new URL(address, location.href).href;
-    const file = await fetchJson<TimelineFile>(base);
+    const read = await fetchJson<TimelineFile | Parameters<typeof fromVersion1>[0]>(base);
+    const { file, runs } = isVersion1(read) ? fromVersion1(read) : { file: read as TimelineFile, runs: null };
     const boards = file.boards.map((b): Board => ({
       id: b.id,
       title: b.title,
@@ -117,12 +76,20 @@ export class Timeline {
       description: "",
       ink: null,
       ground: { id: b.id, pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })), items: [] },
-      heights: rows(b.heights, 2),
-      views: rows(b.views, 4),
-      covers: (b.covers ?? []).map((c) => ({ item: c.item, uncovered: rows(c.uncovered, 2) })),
+      heights: rowsOf(b.heights, 2),
+      views: b.views.map((v) => rowsOf(v, 4)),
+      items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
     }));
-    const pointer = file.pointer.map((p) => ({ ...p, path: rows(p.path, 3) }));
-    return new Timeline(file.length, file.styles, boards, file.chapters, rows(file.shown, 2), pointer, file.ranges, base);
+    const timeline = new Timeline(
+      file.length, file.styles, boards, file.chapters, rowsOf(file.shown, 3), new Set(file.pointerMinutes), file.placements, base);
+    if (runs) {
+      const whole = runs.map(runOf);
+      for (let minute = 0; minute * minuteMs <= file.length; minute++) {
+        timeline.pointerFiles.set(minute, whole);
+      }
+    }
+
+    return timeline;
   }
 
   // Pictures are named from where the lesson's files are.
@@ -135,19 +102,34 @@ export class Timeline {
   async loadInk(index: number): Promise<void> {
     const board = this.boards[index];
     if (board && board.ink === null) {
-      const file = await fetchJson<InkFile>(new URL(board.inkSource, this.base).href);
-      board.ground = { ...board.ground, items: (file.items ?? []).map((item) => this.placed(item)) };
-      board.description = file.description ?? "";
-      board.ink = inkOf(
-        file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
-      );
+      this.take(board, await fetchJson<BoardFile>(new URL(board.inkSource, this.base).href));
     }
+  }
+
+  /** Loads all boards as the lesson leaves them, in one request: only the teacher's own timeline has them. */
+  async loadAllAtEnd(): Promise<void> {
+    const { boards } = await fetchJson<BoardsFile>(new URL("ink/end.json", this.base).href);
+    const byId = new Map(this.boards.map((b) => [b.id, b]));
+    for (const file of boards) {
+      const board = byId.get(file.id);
+      if (board) {
+        this.take(board, file);
+      }
+    }
+  }
+
+  private take(board: Board, file: BoardFile): void {
+    board.ground = { ...board.ground, items: ((file.items ?? []) as unknown as PlacedDrawing[]).map((item) => this.placed(item)) };
+    board.description = file.description ?? "";
+    board.ink = inkOf(
+      file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
+    );
   }
 
   /** Whether a cover of a board is lifted at a time and what lies under it isn't there yet. */
   lacksUnder(index: number, ms: number): boolean {
     const board = this.boards[index];
-    return !!board && board.underSource !== null && board.ink !== null && uncoveredAt(board, ms).length > 0;
+    return !!board && board.underSource !== null && board.ink !== null && hiddenAt(board, ms).length > 0;
   }
 
   /** Loads what lies under the covers of a board, once. */
@@ -155,32 +137,51 @@ export class Timeline {
     const board = this.boards[index];
     if (board?.underSource) {
       const file = await fetchJson<UnderFile>(new URL(board.underSource, this.base).href);
-      const under = new Map(file.items.map((item) => [item.id, this.placed(item)]));
-      const pictures = file.pictures.map((p) => ({ ...p, src: new URL(p.src, this.base).href }));
+      const under = new Map((file.items as unknown as PlacedDrawing[]).map((item) => [item.id, this.placed(item)]));
+      const pictures: Picture[] = file.pictures.map((p) => ({ ...p, src: new URL(p.src, this.base).href }));
       board.ground = { ...board.ground, pictures, items: board.ground.items.map((item) => under.get(item.id) ?? item) };
       board.description = file.description;
       board.underSource = null;
     }
   }
 
+  /** The minutes within a stretch of time of which the pointer isn't there yet. */
+  lacksPointer(from: number, to: number): number[] {
+    const [first, last] = [Math.floor(from / minuteMs), Math.floor(to / minuteMs)];
+    return [...this.pointerMinutes].filter((m) => m >= first && m <= last && !this.pointerFiles.has(m));
+  }
+
+  /** Loads the pointer of a minute, once. */
+  async loadPointer(minute: number): Promise<void> {
+    const file = await fetchJson<PointerFile>(new URL(`pointer/${minute}.json`, this.base).href);
+    this.pointerFiles.set(minute, file.runs.map(runOf));
+  }
+
+  /** Whether everything that shows at a time is there: ink, items, what lies under a lifted cover, the pointer. */
+  isThere(ms: number): boolean {
+    const index = this.boardAt(ms);
+    return this.boards[index]?.ink !== null && !this.lacksUnder(index, ms) && this.lacksPointer(ms, ms).length === 0;
+  }
+
   boardAt(ms: number): number {
-    return valueAt(this.shown, ms)?.[1] ?? 0;
+    return rowAt(this.shown, ms)?.[1] ?? 0;
   }
 
   /** The boards that are shown within a stretch of time, in order. */
   boardsBetween(from: number, to: number): number[] {
-    return [...new Set([this.boardAt(from), ...this.shown.filter((s) => s[0]! > from && s[0]! <= to).map((s) => s[1]!)])];
+    const shown = [rowAt(this.shown, from) ?? [0, 0, -1], ...this.shown.filter((s) => s[0]! > from && s[0]! <= to)];
+    return [...new Set(shown.flatMap((s) => (s[2]! >= 0 ? [s[1]!, s[2]!] : [s[1]!])))];
   }
 
   at(ms: number): Scene {
-    return { panes: [this.paneAt(ms)] };
+    const [, board = 0, beside = -1] = rowAt(this.shown, ms) ?? [];
+    return { panes: beside >= 0 ? [this.paneAt(board, 0, ms), this.paneAt(beside, 1, ms)] : [this.paneAt(board, 0, ms)] };
   }
 
-  private paneAt(ms: number): Pane {
-    const index = this.boardAt(ms);
+  private paneAt(index: number, pane: number, ms: number): Pane {
     const board = this.boards[index]!;
-    const view = valueAt(board.views, ms);
-    const height = valueAt(board.heights, ms)?.[1] ?? board.height;
+    const view = rowAt(board.views[pane] ?? [], ms);
+    const height = rowAt(board.heights, ms)?.[1] ?? board.height;
     const ink = inkAt(board, ms);
     return {
       ground: board.ground,
@@ -188,52 +189,24 @@ export class Timeline {
       view: within(view ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, height),
       finished: ink.finished,
       growing: ink.growing.map((stroke) => grown(stroke, ms)),
-      uncovered: uncoveredAt(board, ms),
-      pointer: this.pointerAt(index, ms),
+      hidden: hiddenAt(board, ms),
+      pointer: pointerAt(this.pointerFiles.get(Math.floor(ms / minuteMs)) ?? [], index, ms),
     };
   }
 
-  // The trail is of the one run the pointer is in, so it never leads across a seek or from another board.
-  private pointerAt(board: number, ms: number): Pointer | null {
-    const run = this.pointer.find((p) => p.path[0]![0]! <= ms && (p.end < 0 || ms < p.end));
-    const place = run && run.board === board ? valueAt(run.path, ms) : undefined;
-    if (!run || !place) {
-      return null;
-    }
-
-    const trail = run.path.filter((p) => p[0]! <= ms && p[0]! > ms - trailMs).map(([at, x, y]) => ({ x: x!, y: y!, age: ms - at! }));
-    return { x: place[1]!, y: place[2]!, trail };
-  }
-
   momentAt(ms: number): Moment | null {
-    const lesson = ms * samplesPerMs;
-    for (const range of this.ranges) {
-      const piece = range.pieces.findLast((p) => p[2] <= lesson && lesson <= p[3] && p[3] > p[2]);
-      if (piece) {
-        return { take: range.take, sample: Math.round(piece[0] + ((lesson - piece[2]) * (piece[1] - piece[0])) / (piece[3] - piece[2])) };
-      }
-    }
-
-    return null;
+    return momentAt(this.placements, ms);
   }
 
-  /** Where a moment is now, in ms; null when its take is gone. */
+  /** Where a moment is now, in ms: the first place, a join if it was taken out; null when it is nowhere. */
   timeOf(moment: Moment): number | null {
-    for (const range of this.ranges.filter((r) => r.take === moment.take)) {
-      const piece = range.pieces.find((p) => p[0] <= moment.sample && moment.sample <= p[1]);
-      if (piece) {
-        const share = piece[1] > piece[0] ? (moment.sample - piece[0]) / (piece[1] - piece[0]) : 0;
-        return (piece[2] + share * (piece[3] - piece[2])) / samplesPerMs;
-      }
-    }
-
-    return null;
+    return placesOf(this.placements, moment, "snap")[0] ?? null;
   }
 }
 
-/** The covers of a board that are lifted at a time. */
-export function uncoveredAt(board: Board, ms: number): string[] {
-  return board.covers.filter((c) => valueAt(c.uncovered, ms)?.[1] === 1).map((c) => c.item);
+/** The items of a board that don't show at a time. */
+export function hiddenAt(board: Board, ms: number): string[] {
+  return board.items.filter((i) => rowAt(i.shows, ms)?.[1] === 0).map((i) => i.item);
 }
 
 export function inkOf(strokes: TimedStroke[]): BoardInk {
@@ -302,37 +275,4 @@ function isAlive(lives: readonly number[], ms: number): boolean {
   }
 
   return false;
-}
-
-function valueAt(steps: number[][], ms: number): number[] | undefined {
-  return steps[countUpTo(steps.length, (i) => steps[i]![0]! <= ms) - 1];
-}
-
-/** How many of the first `length` indexes fulfil a condition that holds up to some index and not beyond. */
-function countUpTo(length: number, holds: (index: number) => boolean): number {
-  let low = 0;
-  let high = length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (holds(middle)) {
-      low = middle + 1;
-    } else {
-      high = middle;
-    }
-  }
-
-  return low;
-}
-
-function undoDifferences(flat: number[], columns: number): number[] {
-  for (let i = columns; i < flat.length; i++) {
-    flat[i]! += flat[i - columns]!;
-  }
-
-  return flat;
-}
-
-function rows(flat: number[], columns: number): number[][] {
-  const sums = undoDifferences([...flat], columns);
-  return Array.from({ length: sums.length / columns }, (_, i) => sums.slice(i * columns, (i + 1) * columns));
 }

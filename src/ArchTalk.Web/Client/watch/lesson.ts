@@ -42,7 +42,11 @@ export const lesson = () =>
         this.chapterTimes = timeline.chapters.map((c) => c.at);
         this.chapterTitles = timeline.chapters.map((c) => c.title);
         const canvas = this.$refs["board"] as HTMLCanvasElement;
-        setPlayer(new Player(canvas, audio, timeline, { moved: (ms) => this.moved(ms), inkMissing: (isMissing) => (this.inkMissing = isMissing) }));
+        setPlayer(new Player(canvas, audio, timeline, {
+          moved: (ms) => this.moved(ms),
+          inkMissing: (isMissing) => (this.inkMissing = isMissing),
+          held: (isHeld) => this.hold(isHeld, audio),
+        }));
         this.lookCloserOn(canvas);
         this.continueWhere(timeline);
       });

@@ -10,7 +10,7 @@ public sealed class PrepareModel(LessonService lessons, BoardService boards, Sec
 {
     private readonly LessonService lessons = lessons;
 
-    public IReadOnlyList<Board> Boards { get; private set; } = [];
+    public IReadOnlyList<BoardRow> Boards { get; private set; } = [];
 
     /// <summary>Where the lesson stands in its unit: "Second of 5 in How buildings stand".</summary>
     public string Place { get; private set; } = "";

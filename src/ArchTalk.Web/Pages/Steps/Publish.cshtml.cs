@@ -1,20 +1,17 @@
 using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Publishing;
-using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Publishing;
 using ArchTalk.Web.Setup;
-using Microsoft.EntityFrameworkCore;
+using ArchTalk.Web.Timelines;
 using QRCoder;
 
 namespace ArchTalk.Web.Pages.Steps;
 
 public sealed class PublishModel(
-    LessonService lessons, ArchTalkDb db, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(lessons, LessonStep.Publish)
+    LessonService lessons, LessonCompiler compiler, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(lessons, LessonStep.Publish)
 {
-    private readonly ArchTalkDb db = db;
-
     public IReadOnlyList<SummaryLine> Summary { get; private set; } = [];
 
     public IReadOnlyList<Publication> Publications { get; private set; } = [];
@@ -34,8 +31,7 @@ public sealed class PublishModel(
     protected override async Task LoadAsync(CancellationToken cancel)
     {
         Publications = await publishing.ListAsync(Lesson.Id, cancel);
-        var takes = db.Takes.Where(t => t.LessonId == Lesson.Id && t.DeletedAt == null && t.EndedAt != null);
-        var length = TimeSpan.FromSeconds((double)await takes.SumAsync(t => t.Samples, cancel) / Core.Time.Clock.SampleRate);
+        var length = TimeSpan.FromMilliseconds((await compiler.CompileAsync(Lesson.Id, cancel)).Timeline.Length.Milliseconds);
         CanPublish = length > TimeSpan.Zero;
         await SummarizeAsync(length, cancel);
         if (Publications.Count > 0)

@@ -1,12 +1,11 @@
 using ArchTalk.Core.Lessons;
-using ArchTalk.Core.Time;
 using ArchTalk.Web.Lessons;
-using ArchTalk.Web.Recording;
+using ArchTalk.Web.Timelines;
 using Microsoft.AspNetCore.Mvc;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class RefineModel(LessonService lessons, RecordingService recording) : StepPageModel(lessons, LessonStep.Refine)
+public sealed class RefineModel(LessonService lessons, LessonCompiler compiler) : StepPageModel(lessons, LessonStep.Refine)
 {
     private double lastTakeMs;
 
@@ -18,9 +17,8 @@ public sealed class RefineModel(LessonService lessons, RecordingService recordin
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
-        var takes = (await recording.ListAsync(Lesson.Id, cancel)).Where(t => t is { IsOpen: false, IsAside: false, LengthMs: > 0 }).ToArray();
-        lastTakeMs = string.Equals(From, "last", StringComparison.Ordinal) && takes.Length > 1
-            ? takes[..^1].Sum(t => Math.Round(t.LengthMs * Clock.SamplesPerMillisecond)) / Clock.SamplesPerMillisecond
+        lastTakeMs = string.Equals(From, "last", StringComparison.Ordinal)
+            ? (await compiler.CompileAsync(Lesson.Id, cancel)).Timeline.Placements.LastOrDefault()?.Map.Target.Start.Milliseconds ?? 0
             : 0;
     }
 }

@@ -1,0 +1,34 @@
+using System.Text.Json.Serialization;
+
+namespace ArchTalk.Core.Recording;
+
+/// <summary>A stroke begins; its number is also the number of the action that undo takes back.</summary>
+public sealed record StrokeBegun(
+    [property: JsonPropertyName("s")] int Stroke,
+    [property: JsonPropertyName("b")] Guid Board,
+    [property: JsonPropertyName("tool")] string Tool,
+    [property: JsonPropertyName("ink")] string Ink,
+    [property: JsonPropertyName("w")] string Width) : TakeEvent;
+
+/// <summary>Points of a stroke, flat: x and y in tenths of a board unit, pressure 0 to 255, time in tenths of a millisecond.</summary>
+public sealed record StrokePoints(
+    [property: JsonPropertyName("s")] int Stroke,
+    [property: JsonPropertyName("d")] long[] Data) : TakeEvent;
+
+/// <summary>The pen was lifted: the stroke is finished.</summary>
+public sealed record StrokeEnded([property: JsonPropertyName("s")] int Stroke, [property: JsonPropertyName("t")] double Time) : TakeEvent;
+
+/// <summary>The stroke was not meant (a resting palm, a gesture taken over by the system); it never existed.</summary>
+public sealed record StrokeCancelled([property: JsonPropertyName("s")] int Stroke) : TakeEvent;
+
+/// <summary>Whole strokes were erased in one sweep. A stroke is named by its number, with "take:" before it when it is of an earlier take.</summary>
+public sealed record Erased(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("a")] int Action,
+    [property: JsonPropertyName("s")] string[] Strokes) : TakeEvent;
+
+/// <summary>An action (a stroke or an erasure of this take) was taken back.</summary>
+public sealed record Undone([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("a")] int Action) : TakeEvent;
+
+/// <summary>An undone action was put back.</summary>
+public sealed record Redone([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("a")] int Action) : TakeEvent;

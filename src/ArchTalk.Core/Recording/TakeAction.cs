@@ -1,0 +1,28 @@
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Recording;
+
+/// <summary>What a take did at a moment, in take time; what a timeline is compiled from.</summary>
+public abstract record TakeAction(TakeTime At);
+
+/// <summary>A point of ink in take time: tenths of a board unit, pressure 0 to 255.</summary>
+public readonly record struct TakePoint(int X, int Y, byte Pressure, TakeTime At);
+
+/// <summary>A stroke was drawn; <see cref="TakeAction.At"/> is when it began.</summary>
+/// <param name="Style">Index in <see cref="Ink.InkStyle.All"/>.</param>
+/// <param name="Points">At least one, in order of time, smoothed and simplified.</param>
+public sealed record StrokeDrawn(TakeTime At, StrokeKey Stroke, Guid Board, int Style, IReadOnlyList<TakePoint> Points) : TakeAction(At)
+{
+    /// <summary>When it was finished: the time of its last point.</summary>
+    public TakeTime End => Points[^1].At;
+}
+
+public sealed record StrokesErased(TakeTime At, int Action, IReadOnlyList<StrokeKey> Strokes) : TakeAction(At);
+
+public sealed record ActionUndone(TakeTime At, int Action) : TakeAction(At);
+
+public sealed record ActionRedone(TakeTime At, int Action) : TakeAction(At);
+
+/// <summary>The teacher went back: what was done since a moment is taken back, and the take goes on from there.</summary>
+/// <param name="To">The first moment that is taken back; not after <see cref="TakeAction.At"/>.</param>
+public sealed record Retaken(TakeTime At, TakeTime To) : TakeAction(At);

@@ -1,0 +1,41 @@
+using System.Runtime.InteropServices;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Recording;
+
+/// <summary>Reads any stretch of a take's sound from its journal; silence where sound is missing. Nothing is held.</summary>
+/// <param name="journal">The bytes of the journal; it must be able to seek.</param>
+/// <param name="log">Says where the sound lies in it.</param>
+public sealed class TakeVoice(Stream journal, TakeLog log)
+{
+    /// <summary>Fills <paramref name="samples"/> (16-bit mono at 48 kHz) with what is heard from a time on; silence beyond the end.</summary>
+    /// <exception cref="EndOfStreamException">The journal is shorter than its log says.</exception>
+    public void Read(TakeTime from, Span<short> samples)
+    {
+        samples.Clear();
+        var to = from + new Duration(samples.Length);
+        for (var i = IndexOf(from); i < log.Sound.Count && log.Sound[i].At < to; i++)
+        {
+            var part = log.Sound[i];
+            var (first, end) = (Math.Max(part.At.Samples, from.Samples), Math.Min((part.At + part.Length).Samples, to.Samples));
+            if (!part.IsMissing && first < end)
+            {
+                journal.Seek(part.Offset + ((first - part.At.Samples) * sizeof(short)), SeekOrigin.Begin);
+                journal.ReadExactly(MemoryMarshal.AsBytes(samples.Slice((int)(first - from.Samples), (int)(end - first))));
+            }
+        }
+    }
+
+    // The last part that begins at or before a time.
+    private int IndexOf(TakeTime time)
+    {
+        int low = 0, high = log.Sound.Count;
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            (low, high) = log.Sound[middle].At <= time ? (middle + 1, high) : (low, middle);
+        }
+
+        return Math.Max(0, low - 1);
+    }
+}

@@ -1,0 +1,229 @@
+using System.Collections.Immutable;
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Timelines;
+
+/// <summary>
+/// The second pass of compiling: goes through the actions in order, keeps the state of the lesson, and writes down when strokes
+/// live and from when values hold. What is done to a stroke is done to every copy that the lesson has of it so far; what is done to
+/// one that it doesn't have, or on a board it doesn't have, changes nothing.
+/// </summary>
+/// <param name="indexes">Of the lesson's boards.</param>
+/// <param name="placements">The numbers of the placements of each take.</param>
+internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<TakeId, int> placements)
+{
+    private readonly Dictionary<MarkKey, List<Life>> lives = [];
+    private readonly List<Step<ShownBoards>> shown = [];
+    private readonly Dictionary<(int Board, int Pane), List<Step<View>>> views = [];
+    private readonly Dictionary<int, List<Step<int>>> heights = [];
+    private readonly Dictionary<(int Board, Guid Item), List<Step<bool>>> shows = [];
+    private readonly Dictionary<(int Board, Guid Item, string Name), List<Step<int?>>> parameters = [];
+
+    public LessonState State { get; private set; } = LessonState.Empty;
+
+    /// <summary>The lesson opens with its first board, also when that is shown a while later.</summary>
+    public IReadOnlyList<Step<ShownBoards>> Shown => shown.Count == 0 ? [] : [shown[0] with { At = LessonTime.Zero }, .. shown.Skip(1)];
+
+    public IReadOnlyList<Life> LivesOf(MarkKey mark) => lives.TryGetValue(mark, out var found) ? found : [];
+
+    public IReadOnlyList<Step<int>> HeightsOf(int board) => heights[board];
+
+    public IReadOnlyList<Step<View>> ViewsOf(int board, int pane) => views.TryGetValue((board, pane), out var found) ? found : [];
+
+    public IEnumerable<ItemSpans> ItemsOf(int board) =>
+        shows.Where(s => s.Key.Board == board && s.Value is not [{ Value: true }]).OrderBy(s => s.Key.Item).Select(s => new ItemSpans(s.Key.Item, s.Value));
+
+    public IEnumerable<ParameterSteps> ParametersOf(int board) => parameters.Where(p => p.Key.Board == board)
+        .OrderBy(p => p.Key.Item).ThenBy(p => p.Key.Name, StringComparer.Ordinal).Select(p => new ParameterSteps(p.Key.Item, p.Key.Name, p.Value));
+
+    /// <summary>A board is as high as it is from the beginning on.</summary>
+    public void Begin(int board, int height) => SetHeight(board, height, LessonTime.Zero);
+
+    /// <param name="placement">The number of the placement that the action lies in.</param>
+    /// <param name="take">Its take.</param>
+    /// <returns>The stroke, when one was drawn.</returns>
+    public MarkKey? Apply(TakeAction action, int placement, TakeId take, LessonTime at)
+    {
+        switch (action)
+        {
+            case StrokeDrawn s:
+                return Draw(new(placement, s.Stroke), s.Board, at);
+            case StandstillDrawn s:
+                return Draw(new(placement, s.Stroke), s.Board, at);
+            case StrokesErased e:
+                Erase(new(placement, new(take, e.Action)), e.Strokes, at);
+                break;
+            case ActionUndone u:
+                SetDone(new(take, u.Action), isDone: false, at);
+                break;
+            case ActionRedone r:
+                SetDone(new(take, r.Action), isDone: true, at);
+                break;
+            case MarkEnded m:
+                Change(Copies(m.Stroke), s => s with { IsEnded = true }, at);
+                break;
+            case BoardChanged b when Index(b.Board) is { } board:
+                SetShown(new ShownBoards(board, Index(b.Beside)), at);
+                break;
+            case ViewChanged v when Index(v.Board) is { } board:
+                SetView((board, v.Pane), new View(v.X, v.Y, v.Width).Within(State.Heights[board]), at);
+                break;
+            case BoardLengthened g when Index(g.Board) is { } board && g.Height > State.Heights[board]:
+                SetHeight(board, Math.Min(g.Height, Board.MaxHeight), at);
+                break;
+            case CoverChanged c when Index(c.Board) is { } board:
+                SetShows((board, c.Item), !c.IsUncovered, at);
+                break;
+            case ParameterSet p when Index(p.Board) is { } board:
+                SetParameter((board, p.Item, p.Name), p.Value, at);
+                break;
+        }
+
+        return null;
+    }
+
+    /// <summary>Everything is as it was: strokes drawn since are gone, those that went since are back.</summary>
+    public void SetBack(LessonState to, LessonTime at)
+    {
+        foreach (var (mark, _) in State.Marks)
+        {
+            SetMark(mark, to.Marks.GetValueOrDefault(mark), at);
+        }
+
+        State = State with { Erasures = to.Erasures };
+        if (to.Shown is { } boards)
+        {
+            SetShown(boards, at);
+        }
+
+        // What was never moved, lifted or set by then is as it was at the beginning.
+        foreach (var key in State.Views.Keys)
+        {
+            SetView(key, to.Views.GetValueOrDefault(key, View.Top), at);
+        }
+
+        foreach (var (board, height) in to.Heights)
+        {
+            SetHeight(board, height, at);
+        }
+
+        foreach (var key in State.Shows.Keys)
+        {
+            SetShows(key, to.Shows.GetValueOrDefault(key, defaultValue: true), at);
+        }
+
+        foreach (var key in State.Parameters.Keys)
+        {
+            SetParameter(key, to.Parameters.GetValueOrDefault(key), at);
+        }
+    }
+
+    private MarkKey? Draw(MarkKey mark, Guid board, LessonTime at)
+    {
+        if (Index(board) is null || State.Marks.ContainsKey(mark))
+        {
+            return null;
+        }
+
+        SetMark(mark, MarkState.New, at);
+        return mark;
+    }
+
+    private void Erase(MarkKey erasure, IEnumerable<StrokeKey> strokes, LessonTime at)
+    {
+        var hit = strokes.Distinct().SelectMany(Copies).Where(m => State.Marks[m].IsAlive).ToImmutableArray();
+        Change(hit, s => s with { ErasedBy = s.ErasedBy.Add(erasure) }, at);
+        State = State with { Erasures = State.Erasures.SetItem(erasure, hit) };
+    }
+
+    private void SetDone(StrokeKey action, bool isDone, LessonTime at)
+    {
+        Change(Copies(action), s => s with { IsDrawn = isDone }, at);
+        foreach (var erasure in placements[action.Take].Select(p => new MarkKey(p, action)).Where(State.Erasures.ContainsKey))
+        {
+            Change(State.Erasures[erasure], s => s with { ErasedBy = isDone ? s.ErasedBy.Add(erasure) : s.ErasedBy.Remove(erasure) }, at);
+        }
+    }
+
+    private MarkKey[] Copies(StrokeKey stroke) => [.. placements[stroke.Take].Select(p => new MarkKey(p, stroke)).Where(State.Marks.ContainsKey)];
+
+    private void Change(IEnumerable<MarkKey> marks, Func<MarkState, MarkState> change, LessonTime at)
+    {
+        foreach (var mark in marks)
+        {
+            SetMark(mark, change(State.Marks[mark]), at);
+        }
+    }
+
+    private void SetMark(MarkKey mark, MarkState? after, LessonTime at)
+    {
+        var wasAlive = State.Marks.GetValueOrDefault(mark) is { IsAlive: true };
+        State = State with { Marks = after is null ? State.Marks.Remove(mark) : State.Marks.SetItem(mark, after) };
+        var isAlive = after is { IsAlive: true };
+        var list = lives.TryGetValue(mark, out var known) ? known : lives[mark] = [];
+        if (isAlive && !wasAlive)
+        {
+            // A stroke that died and came back in the same instant was never away.
+            if (list.Count > 0 && list[^1].Death == at)
+            {
+                list[^1] = list[^1] with { Death = null };
+            }
+            else
+            {
+                list.Add(new Life(at, null));
+            }
+        }
+        else if (wasAlive && !isAlive)
+        {
+            list[^1] = list[^1] with { Death = at };
+            if (list[^1].Birth == at)
+            {
+                list.RemoveAt(list.Count - 1);
+            }
+        }
+    }
+
+    private void SetShown(ShownBoards boards, LessonTime at)
+    {
+        State = State with { Shown = boards };
+        shown.Add(at, boards);
+    }
+
+    private void SetView((int Board, int Pane) key, View view, LessonTime at)
+    {
+        State = State with { Views = State.Views.SetItem(key, view) };
+        Of(views, key).Add(at, view);
+    }
+
+    private void SetHeight(int board, int height, LessonTime at)
+    {
+        State = State with { Heights = State.Heights.SetItem(board, height) };
+        Of(heights, board).Add(at, height);
+    }
+
+    private void SetShows((int Board, Guid Item) key, bool doesShow, LessonTime at)
+    {
+        State = State with { Shows = State.Shows.SetItem(key, doesShow) };
+        var steps = Of(shows, key);
+        if (steps.Count == 0)
+        {
+            // Every cover lies in its place until it is first lifted.
+            steps.Add(LessonTime.Zero, value: true);
+        }
+
+        steps.Add(at, doesShow);
+    }
+
+    private void SetParameter((int Board, Guid Item, string Name) key, int? value, LessonTime at)
+    {
+        State = State with { Parameters = State.Parameters.SetItem(key, value) };
+        Of(parameters, key).Add(at, value);
+    }
+
+    private int? Index(Guid? board) => board is { } id && indexes.TryGetValue(id, out var index) ? index : null;
+
+    private static List<Step<T>> Of<TKey, T>(Dictionary<TKey, List<Step<T>>> lists, TKey key)
+        where TKey : notnull => lists.TryGetValue(key, out var steps) ? steps : lists[key] = [];
+}

@@ -1,0 +1,31 @@
+using ArchTalk.Core.Boards;
+
+namespace ArchTalk.Core.Timelines;
+
+/// <summary>Where the pointer is.</summary>
+/// <param name="Board">Index of the board.</param>
+/// <param name="X">In tenths of a board unit.</param>
+/// <param name="Y">In tenths of a board unit.</param>
+public readonly record struct PointerPlace(int Board, int X, int Y);
+
+/// <summary>A stroke that is there at a time, and how many of its points have been drawn by then.</summary>
+/// <param name="Index">Among the strokes of the board.</param>
+public readonly record struct VisibleStroke(int Index, int Points);
+
+/// <summary>The value of an item's parameter at a time.</summary>
+public readonly record struct ParameterValue(Guid Item, string Name, int Value);
+
+/// <summary>A board as it is seen at one time.</summary>
+/// <param name="Board">Its index.</param>
+/// <param name="Height">Its height then, in units.</param>
+/// <param name="View">The view on it.</param>
+/// <param name="Strokes">Its living strokes, oldest first.</param>
+/// <param name="Pointer">The pointer, when it is on that board.</param>
+/// <param name="Hidden">The items of it that don't show, a lifted cover, say.</param>
+/// <param name="Parameters">Those of its items that were set.</param>
+public sealed record Pane(
+    int Board, int Height, View View, IReadOnlyList<VisibleStroke> Strokes, PointerPlace? Pointer, IReadOnlyList<Guid> Hidden,
+    IReadOnlyList<ParameterValue> Parameters);
+
+/// <summary>What there is to see at one time: one pane, or two when boards are compared.</summary>
+public sealed record Scene(IReadOnlyList<Pane> Panes);

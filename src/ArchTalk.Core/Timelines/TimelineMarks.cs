@@ -1,0 +1,60 @@
+using ArchTalk.Core.Ink;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Timelines;
+
+/// <summary>A span during which a stroke is alive; no end means to the end of the lesson.</summary>
+public readonly record struct Life(LessonTime Birth, LessonTime? Death)
+{
+    public bool Contains(LessonTime time) => Birth <= time && (Death is not { } death || time < death);
+}
+
+/// <summary>A stroke's identity in a lesson: a range that is used twice draws its strokes twice.</summary>
+/// <param name="Placement">The number of the placement that draws it.</param>
+public readonly record struct MarkKey(int Placement, StrokeKey Stroke);
+
+/// <summary>A stroke of the lesson: how it looks, when it is there, and its points with lesson times.</summary>
+/// <param name="Style">Index in <see cref="InkStyle.All"/>.</param>
+/// <param name="Lives">In order, not touching; more than one when an erasure was undone.</param>
+/// <param name="Points">At least one, in order of time.</param>
+public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> Lives, IReadOnlyList<InkPoint> Points)
+{
+    /// <summary>When it first appears.</summary>
+    public LessonTime Birth => Lives[0].Birth;
+
+    /// <summary>Whether it is there at a time.</summary>
+    public bool IsAliveAt(LessonTime time) => Lives.Any(l => l.Contains(time));
+
+    /// <summary>How many of its points have been drawn by a time at which it is there.</summary>
+    public int DrawnBy(LessonTime time)
+    {
+        var milliseconds = time.Samples / Clock.SamplesPerMillisecond;
+
+        // A stroke that is alive shows at least the point it begins with, though milliseconds are rounded.
+        return Math.Max(1, Steps.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
+    }
+}
+
+/// <summary>An unbroken presence of the pointer on one board. It moves straight from point to point and rests after the last.</summary>
+/// <param name="Board">Index of the board.</param>
+/// <param name="Death">When it leaves; null for never.</param>
+/// <param name="Points">In order of time; their pressure means nothing.</param>
+public sealed record TimelinePointer(int Board, LessonTime Birth, LessonTime? Death, IReadOnlyList<InkPoint> Points)
+{
+    /// <summary>Where it is at a time, in tenths of a board unit.</summary>
+    public PointerPlace At(LessonTime time)
+    {
+        var milliseconds = (double)time.Samples / Clock.SamplesPerMillisecond;
+        var count = Math.Max(1, Steps.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
+        var from = Points[count - 1];
+        if (count == Points.Count)
+        {
+            return new(Board, from.X, from.Y);
+        }
+
+        var to = Points[count];
+        var share = Math.Clamp((milliseconds - from.Milliseconds) / Math.Max(1, to.Milliseconds - from.Milliseconds), 0, 1);
+        return new(Board, from.X + (int)Math.Round((to.X - from.X) * share), from.Y + (int)Math.Round((to.Y - from.Y) * share));
+    }
+}

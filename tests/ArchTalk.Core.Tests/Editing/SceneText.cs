@@ -1,0 +1,21 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+
+namespace ArchTalk.Core.Tests.Editing;
+
+/// <summary>What is to be seen at a time, in words that can be compared; the pointer apart, since its path is simplified.</summary>
+internal static class SceneText
+{
+    public static string Of(LessonTimeline timeline, LessonTime time) => string.Join("; ", timeline.At(time).Panes.Select(pane => Pane(
+        pane.Board, pane.Height, pane.View, pane.Strokes.Select(s => Stroke(timeline.Boards[pane.Board].Strokes[s.Index], s.Points)), pane.Hidden,
+        pane.Parameters.Select(p => $"{p.Item}.{p.Name}={p.Value}"))));
+
+    public static string Pane(int board, int height, View view, IEnumerable<string> strokes, IEnumerable<Guid> hidden, IEnumerable<string> parameters) =>
+        $"board {board} {height} {view} [{Sorted(strokes)}] hidden [{Sorted(hidden.Select(h => $"{h}"))}] [{Sorted(parameters)}]";
+
+    private static string Stroke(TimelineStroke stroke, int drawn) =>
+        $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";
+
+    private static string Sorted(IEnumerable<string> words) => string.Join(' ', words.Order(StringComparer.Ordinal));
+}
