@@ -27,7 +27,8 @@ internal static class BoxBench
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
         var (pdf, deck) = (Path.Combine(folder, "pages.pdf"), Path.Combine(folder, "deck.pptx"));
         ImportBench.Write(pdf);
-        await Cli.Wrap("node").WithArguments(["-e", ImportBench.DeckScript, Path.Combine(Repository.Web, "package.json"), deck, $"{Slides}"]).ExecuteAsync();
+        await Cli.Wrap("node").WithArguments(["-e", ImportBench.DeckScript, Path.Combine(Repository.Web, "package.json"), deck, $"{Slides}"])
+            .ExecuteAsync();
         await CompareAsync("100 pages of a PDF", folder, (box, to) => PagesAsync(box, pdf, to), to => PagesInProcessAsync(pdf, to));
         await CompareAsync($"a deck of {Slides} slides", folder, (box, to) => DeckAsync(box, deck, to), to => DeckInProcessAsync(deck, to));
         Directory.Delete(folder, recursive: true);
@@ -39,12 +40,15 @@ internal static class BoxBench
         var times = new List<(double Closed, double Open, double Before)>();
         for (var round = 0; round < Rounds; round++)
         {
-            times.Add((await TimeAsync(folder, to => boxed(Closed, to)), await TimeAsync(folder, to => boxed(Open, to)), await TimeAsync(folder, inProcess)));
+            times.Add(
+                (await TimeAsync(folder, to => boxed(Closed, to)), await TimeAsync(folder, to => boxed(Open, to)),
+                await TimeAsync(folder, inProcess)));
         }
 
         var (closed, open, before) = (times.Min(t => t.Closed), times.Min(t => t.Open), times.Min(t => t.Before));
         Measure.Say(
-            $"{what}: in boxes {closed:0.0} s, the same programs without {open:0.0} s (ratio {closed / open:0.00}), with the readers in the server's process {before:0.0} s (ratio {closed / before:0.00})");
+            $"{what}: in boxes {closed:0.0} s, the same programs without {open:0.0} s (ratio {closed / open:0.00}), with the readers in the "
+                + $"server's process {before:0.0} s (ratio {closed / before:0.00})");
     }
 
     private static async Task<double> TimeAsync(string folder, Func<string, Task> work)
@@ -80,7 +84,8 @@ internal static class BoxBench
             var number = page.ToString(CultureInfo.InvariantCulture);
             var drawn = Path.Combine(target, $"drawn-{number}");
             await Cli.Wrap("pdftocairo").WithArguments(
-                ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number, "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync();
+                ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", "-singlefile", "-f", number, "-l", number, "-scale-to-x", "3840",
+                "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync();
             PictureReader.ImportPage(drawn + ".jpg", null, Path.Combine(target, number));
             lock (pages)
             {
@@ -93,7 +98,8 @@ internal static class BoxBench
     {
         DeckReader.Read(deck, Path.Combine(target, "deck"), Limits);
         await Cli.Wrap("soffice").WithArguments(
-            [$"-env:UserInstallation=file://{target}/profile", "--headless", "--norestore", "--convert-to", "pdf:impress_pdf_Export", "--outdir", target, Path.Combine(target, "deck.pptx")]).ExecuteAsync();
+            [$"-env:UserInstallation=file://{target}/profile", "--headless", "--norestore", "--convert-to", "pdf:impress_pdf_Export", "--outdir",
+            target, Path.Combine(target, "deck.pptx")]).ExecuteAsync();
         await PagesInProcessAsync(Path.Combine(target, "deck.pdf"), target);
     }
 }

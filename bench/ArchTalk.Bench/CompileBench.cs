@@ -37,11 +37,13 @@ internal static class CompileBench
         var edits = new EditList
         {
             Cuts = [new(log.Id, Range(60, 64)), new(log.Id, Range(200, 203.5))],
-            Silences = [.. Enumerable.Range(0, minutes * 5).Select(i => new ShortenedSilence(log.Id, Range((i * 12) + 6, (i * 12) + 8), Duration.FromSeconds(0.4)))],
+            Silences = [.. Enumerable.Range(0, minutes * 5)
+                .Select(i => new ShortenedSilence(log.Id, Range((i * 12) + 6, (i * 12) + 8), Duration.FromSeconds(0.4)))],
         };
         var afterOne = Measure.MedianMs(5, () => Compile(edits));
         var grown = (Settled() - idle) / 1e6;
-        Measure.Say($"{minutes} min with pointer and {timeline.Boards.Sum(b => b.Strokes.Count)} strokes: first compile {first:0} ms, after one edit more (of {edits.Count}) {afterOne:0} ms, {grown:0} MB above idle");
+        Measure.Say($"{minutes} min with pointer and {timeline.Boards.Sum(b => b.Strokes.Count)} strokes: first compile {first:0} ms, after one "
+            + $"edit more (of {edits.Count}) {afterOne:0} ms, {grown:0} MB above idle");
         GC.KeepAlive(log);
         GC.KeepAlive(timeline);
     }
@@ -70,8 +72,12 @@ internal static class CompileBench
         var json = TimelineFiles.ToBytes(file);
         var boards = timeline.Boards.Select(b => TimelineFiles.ToBytes(TimelineFiles.Board(b, []))).ToArray();
         var minutes = file.PointerMinutes.Select(m => TimelineFiles.ToBytes(TimelineFiles.Pointer(timeline, m))).ToArray();
-        Measure.Say($"as sent, compressed (plain): timeline.json {Compressed(json)} ({json.Length}) bytes, the largest board {boards.Max(Compressed)} ({boards.Max(b => b.Length)}), the largest minute of the pointer {minutes.Max(Compressed)} ({minutes.Max(m => m.Length)})");
-        Measure.Say($"all {boards.Length} boards and {minutes.Length} minutes of the pointer {boards.Sum(Compressed) + minutes.Sum(Compressed)} ({boards.Sum(b => (long)b.Length) + minutes.Sum(m => (long)m.Length)}) bytes; to write a board {Measure.MedianMs(5, () => TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[0], []))):0.0} ms");
+        Measure.Say($"as sent, compressed (plain): timeline.json {Compressed(json)} ({json.Length}) bytes, the largest board "
+            + $"{boards.Max(Compressed)} ({boards.Max(b => b.Length)}), the largest minute of the pointer {minutes.Max(Compressed)} "
+                + $"({minutes.Max(m => m.Length)})");
+        Measure.Say($"all {boards.Length} boards and {minutes.Length} minutes of the pointer {boards.Sum(Compressed) + minutes.Sum(Compressed)} "
+            + $"({boards.Sum(b => (long)b.Length) + minutes.Sum(m => (long)m.Length)}) bytes; to write a board "
+                + $"{Measure.MedianMs(5, () => TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[0], []))):0.0} ms");
     }
 
     // The same code as in the tests, over many more cases.

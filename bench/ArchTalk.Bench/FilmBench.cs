@@ -24,15 +24,49 @@ internal static class FilmBench
     {
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
         var (film, picture) = (Path.Combine(folder, "film.mkv"), Path.Combine(folder, "picture.png"));
-        await Ffmpeg("-f", "lavfi", "-i", "testsrc2=s=1280x720:r=30:d=60", "-f", "lavfi", "-i", "sine=d=60", "-c:v", "mpeg4", "-q:v", "4", "-shortest", film);
+        await Ffmpeg(
+            "-f",
+            "lavfi",
+            "-i",
+            "testsrc2=s=1280x720:r=30:d=60",
+            "-f",
+            "lavfi",
+            "-i",
+            "sine=d=60",
+            "-c:v",
+            "mpeg4",
+            "-q:v",
+            "4",
+            "-shortest",
+            film);
         await Ffmpeg("-f", "lavfi", "-i", "testsrc2=s=1600x900:d=1", "-frames:v", "1", picture);
         var start = Stopwatch.GetTimestamp();
-        await Ffmpeg("-i", film, "-vf", "format=yuv420p", "-c:v", "libx264", "-preset", "veryfast", "-crf", "23", "-c:a", "aac", "-b:a", "128k", "-ac", "2", Path.Combine(folder, "alone.mp4"));
+        await Ffmpeg(
+            "-i",
+            film,
+            "-vf",
+            "format=yuv420p",
+            "-c:v",
+            "libx264",
+            "-preset",
+            "veryfast",
+            "-crf",
+            "23",
+            "-c:a",
+            "aac",
+            "-b:a",
+            "128k",
+            "-ac",
+            "2",
+            Path.Combine(folder, "alone.mp4"));
         var alone = Stopwatch.GetElapsedTime(start).TotalSeconds;
 
         var services = new ServiceCollection();
         services.AddLogging();
-        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, "data") }, folder, Path.Combine(Repository.Web, "wwwroot/app/fonts"));
+        services.AddArchTalkServices(
+            new ArchTalkOptions { DataFolder = Path.Combine(folder, "data") },
+            folder,
+            Path.Combine(Repository.Web, "wwwroot/app/fonts"));
         await using var provider = services.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
@@ -67,7 +101,8 @@ internal static class FilmBench
         await UntilBoardsAsync(provider, 2);
         var waited = Stopwatch.GetElapsedTime(start).TotalSeconds;
         await Task.WhenAll(making, short1);
-        Measure.Say($"a film of 60 s can be played after {first:0.0} s; its encoder alone {alone:0.0} s (ratio {first / alone:0.00}); a picture added while another film is made is there after {waited:0.0} s");
+        Measure.Say($"a film of 60 s can be played after {first:0.0} s; its encoder alone {alone:0.0} s (ratio {first / alone:0.00}); a picture "
+            + $"added while another film is made is there after {waited:0.0} s");
         Directory.Delete(folder, recursive: true);
     }
 
@@ -85,5 +120,6 @@ internal static class FilmBench
         }
     }
 
-    private static Task Ffmpeg(params string[] arguments) => Cli.Wrap("ffmpeg").WithArguments(["-v", "error", "-nostdin", "-y", .. arguments]).ExecuteAsync();
+    private static Task Ffmpeg(params string[] arguments) =>
+        Cli.Wrap("ffmpeg").WithArguments(["-v", "error", "-nostdin", "-y", .. arguments]).ExecuteAsync();
 }

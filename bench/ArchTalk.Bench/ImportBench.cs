@@ -35,7 +35,10 @@ internal static class ImportBench
         var drawn = await WithCopiesAsync(folder, pdf);
         var (import, first) = await ImportAsync(folder, pdf, "pages.pdf");
         Measure.Say(
-            $"import of {Pages} pages, three copies each: {import:0.0} s, first board to be seen after {first:0.00} s; two pdftoppm and the same copies made of what they drew: {copied:0.0} s (ratio {import / copied:0.00}); two pdftoppm drawing all three sizes: {drawn:0.0} s (ratio {import / drawn:0.00}); pdftoppm alone, one core, nothing else written: {alone:0.0} s (ratio {import / alone:0.00})");
+            $"import of {Pages} pages, three copies each: {import:0.0} s, first board to be seen after {first:0.00} s; two pdftoppm and the same "
+                + $"copies made of what they drew: {copied:0.0} s (ratio {import / copied:0.00}); two pdftoppm drawing all three sizes: "
+                    + $"{drawn:0.0} s (ratio {import / drawn:0.00}); pdftoppm alone, one core, nothing else written: {alone:0.0} s (ratio "
+                        + $"{import / alone:0.00})");
         await DeckAsync(folder);
         Directory.Delete(folder, recursive: true);
     }
@@ -56,7 +59,8 @@ internal static class ImportBench
             {
                 var drawn = Path.Combine(folder, $"reference-{page}");
                 await Cli.Wrap("pdftoppm").WithArguments(
-                    ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-singlefile", "-f", $"{page}", "-l", $"{page}", "-scale-to-x", "3840", "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync(cancel);
+                    ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-singlefile", "-f", $"{page}", "-l", $"{page}", "-scale-to-x", "3840",
+                    "-scale-to-y", "-1", pdf, drawn]).ExecuteAsync(cancel);
                 PictureReader.ImportPage(drawn + ".jpg", null, Path.Combine(folder, "reference", $"{page}"));
             });
         return Stopwatch.GetElapsedTime(start).TotalSeconds;
@@ -71,7 +75,8 @@ internal static class ImportBench
             foreach (var (name, width) in PictureSizes.All.Take(3))
             {
                 await Cli.Wrap("pdftoppm").WithArguments(
-                    ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-f", $"{(Pages * core / cores) + 1}", "-l", $"{Pages * (core + 1) / cores}", "-scale-to-x", $"{width}", "-scale-to-y", "-1", pdf, Path.Combine(folder, $"reference-{name}")]).ExecuteAsync();
+                    ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-f", $"{(Pages * core / cores) + 1}", "-l", $"{Pages * (core + 1) / cores}",
+                    "-scale-to-x", $"{width}", "-scale-to-y", "-1", pdf, Path.Combine(folder, $"reference-{name}")]).ExecuteAsync();
             }
         }));
         return Stopwatch.GetElapsedTime(start).TotalSeconds;
@@ -89,7 +94,8 @@ internal static class ImportBench
         var (pages, _) = await ImportAsync(folder, pdf, "deck.pdf");
         var (import, _) = await ImportAsync(folder, deck, "deck.pptx");
         Measure.Say(
-            $"import of a deck of 40 slides: {import:0.0} s; LibreOffice alone {office:0.0} s and the import of its PDF {pages:0.0} s, together {office + pages:0.0} s (ratio {import / (office + pages):0.00})");
+            $"import of a deck of 40 slides: {import:0.0} s; LibreOffice alone {office:0.0} s and the import of its PDF {pages:0.0} s, together "
+                + $"{office + pages:0.0} s (ratio {import / (office + pages):0.00})");
     }
 
     internal const string DeckScript =
@@ -111,7 +117,10 @@ internal static class ImportBench
     {
         var services = new ServiceCollection();
         services.AddLogging();
-        services.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.Combine(folder, $"data-{name}") }, folder, Path.Combine(Repository.Web, "wwwroot/app/fonts"));
+        services.AddArchTalkServices(
+            new ArchTalkOptions { DataFolder = Path.Combine(folder, $"data-{name}") },
+            folder,
+            Path.Combine(Repository.Web, "wwwroot/app/fonts"));
         await using var provider = services.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
@@ -123,7 +132,8 @@ internal static class ImportBench
         var files = scope.ServiceProvider.GetRequiredService<LessonFiles>();
         Directory.CreateDirectory(files.Uploads(lesson.Id));
         File.Copy(source, Path.Combine(files.Uploads(lesson.Id), "upload"));
-        var job = await scope.ServiceProvider.GetRequiredService<JobService>().AddAsync(JobKind.Import, lesson.Id, "upload", name, CancellationToken.None);
+        var job = await scope.ServiceProvider.GetRequiredService<JobService>()
+            .AddAsync(JobKind.Import, lesson.Id, "upload", name, CancellationToken.None);
         var start = Stopwatch.GetTimestamp();
         var running = provider.GetRequiredService<JobRunner>().RunNextAsync(CancellationToken.None);
         var picture = Path.Combine(files.Board(lesson.Id, ImportJob.BoardId(job.Id, 1)), "small.jpg");

@@ -35,20 +35,28 @@ internal static class InkBench
         browser.SignIn(server.Address, "teacher@example.org", "keystone and thrust");
         var link = browser.Find("a[href*='/w/']").GetAttribute("href")!;
         browser.Go($"{server.Address}{lesson}");
-        browser.Until(() => browser.Driver.FindElements(OpenQA.Selenium.By.XPath("//button[contains(., 'Start recording')]")).Any(b => b.Enabled), "the boards", 60);
+        browser.Until(
+            () => browser.Driver.FindElements(OpenQA.Selenium.By.XPath("//button[contains(., 'Start recording')]")).Any(b => b.Enabled),
+            "the boards",
+            60);
         Thread.Sleep(4000);
         var empty = Empty(browser);
         var frame = Measure.Median(empty);
 
         var pen = Times(browser, Pen);
-        Measure.Say($"pen on a board of {Strokes} strokes: event to painted pixel median {Measure.Median(pen):0.0} ms; an empty canvas's frame {frame:0.0} ms; ratio {Measure.Median(pen) / frame:0.00}");
+        Measure.Say($"pen on a board of {Strokes} strokes: event to painted pixel median {Measure.Median(pen):0.0} ms; an empty canvas's frame "
+            + $"{frame:0.0} ms; ratio {Measure.Median(pen) / frame:0.00}");
         foreach (var (name, script) in new[] { ("sliding", Slide), ("closing in", CloseIn) })
         {
             var times = Times(browser, script);
-            Measure.Say($"{name}: median {Measure.Median(times):0.0} ms, 95th percentile {Percentile(times, 0.95):0.0} ms; the empty canvas's 95th percentile {Percentile(empty, 0.95):0.0} ms");
+            Measure.Say($"{name}: median {Measure.Median(times):0.0} ms, 95th percentile {Percentile(times, 0.95):0.0} ms; the empty canvas's 95th "
+                + $"percentile {Percentile(empty, 0.95):0.0} ms");
         }
 
-        foreach (var (name, script) in new[] { ("undo of one stroke", DrawAndUndo), ("one touch of the eraser, which takes several strokes here", Erase), ("its undo", Undo) })
+        foreach (var (name, script) in new[] {
+            ("undo of one stroke", DrawAndUndo),
+            ("one touch of the eraser, which takes several strokes here", Erase),
+            ("its undo", Undo) })
         {
             var times = Times(browser, script);
             Measure.Say($"{name}: script and raster median {Measure.Median(times):0.0} ms, longest {times.Max():0.0} ms");
@@ -63,11 +71,13 @@ internal static class InkBench
         Directory.Delete(folder, recursive: true);
     }
 
-    private static double[] Times(Chromium browser, string script) => JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(Common + script))!;
+    private static double[] Times(Chromium browser, string script) =>
+        JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(Common + script))!;
 
     private static double[] Empty(Chromium browser) => JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(Common + EmptyCanvas))!;
 
-    private static double Percentile(double[] values, double share) => values.Order().ElementAt((int)Math.Min(values.Length - 1, values.Length * share));
+    private static double Percentile(double[] values, double share) =>
+        values.Order().ElementAt((int)Math.Min(values.Length - 1, values.Length * share));
 
     private const string Common =
         """
@@ -78,13 +88,16 @@ internal static class InkBench
         const twoFrames = () => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(r)));
         const rest = (ms) => new Promise((r) => setTimeout(r, ms));
         canvas.setPointerCapture = () => {};
-        const pointer = (type, x, y) => canvas.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 9, pointerType: 'pen', isPrimary: true, button: 0, buttons: 1, pressure: 0.5, clientX: box.left + x * box.width, clientY: box.top + y * box.height }));
-        const each = async (count, deed) => { const times = []; for (let i = 0; i < count; i++) { const start = performance.now(); deed(i); await twoFrames(); readBack(); times.push(performance.now() - start); } return times; };
+        const pointer = (type, x, y) => canvas.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 9, pointerType: 'pen',
+          isPrimary: true, button: 0, buttons: 1, pressure: 0.5, clientX: box.left + x * box.width, clientY: box.top + y * box.height }));
+        const each = async (count, deed) => { const times = []; for (let i = 0; i < count; i++) { const start = performance.now(); deed(i);
+          await twoFrames(); readBack(); times.push(performance.now() - start); } return times; };
         // The time of the handlers and of the page's own frame, with the raster forced at its end.
         const work = async (deed) => {
           let spent = 0;
           const ask = window.requestAnimationFrame;
-          window.requestAnimationFrame = (f) => ask((t) => { const start = performance.now(); f(t); readBack(); spent += performance.now() - start; });
+          window.requestAnimationFrame = (f) => ask((t) => { const start = performance.now(); f(t); readBack();
+            spent += performance.now() - start; });
           const start = performance.now();
           deed();
           spent += performance.now() - start;
@@ -101,7 +114,8 @@ internal static class InkBench
           [own.width, own.height] = [canvas.width, canvas.height];
           const context = own.getContext('2d');
           const times = [];
-          for (let i = 0; i < 60; i++) { const start = performance.now(); await twoFrames(); context.fillRect(i, 0, 1, 1); context.getImageData(0, 0, 1, 1); times.push(performance.now() - start); }
+          for (let i = 0; i < 60; i++) { const start = performance.now(); await twoFrames(); context.fillRect(i, 0, 1, 1);
+            context.getImageData(0, 0, 1, 1); times.push(performance.now() - start); }
           done(JSON.stringify(times));
         })();
         """;
@@ -120,9 +134,11 @@ internal static class InkBench
     private const string Slide =
         """
         (async () => {
-          for (let i = 0; i < 4; i++) canvas.dispatchEvent(new WheelEvent('wheel', { deltaY: -300, ctrlKey: true, bubbles: true, cancelable: true, clientX: box.left + 400, clientY: box.top + 200 }));
+          for (let i = 0; i < 4; i++) canvas.dispatchEvent(new WheelEvent('wheel', { deltaY: -300, ctrlKey: true, bubbles: true,
+            cancelable: true, clientX: box.left + 400, clientY: box.top + 200 }));
           await rest(1500);
-          const times = await each(80, (i) => canvas.dispatchEvent(new WheelEvent('wheel', { deltaX: i < 40 ? 12 : -12, deltaY: i < 40 ? 9 : -9, bubbles: true, cancelable: true })));
+          const times = await each(80, (i) => canvas.dispatchEvent(new WheelEvent('wheel', { deltaX: i < 40 ? 12 : -12, deltaY: i < 40 ? 9 : -9,
+            bubbles: true, cancelable: true })));
           await rest(500);
           done(JSON.stringify(times));
         })();
@@ -131,7 +147,8 @@ internal static class InkBench
     private const string CloseIn =
         """
         (async () => {
-          const times = await each(80, (i) => canvas.dispatchEvent(new WheelEvent('wheel', { deltaY: i < 40 ? 20 : -20, ctrlKey: true, bubbles: true, cancelable: true, clientX: box.left + 400, clientY: box.top + 200 })));
+          const times = await each(80, (i) => canvas.dispatchEvent(new WheelEvent('wheel', { deltaY: i < 40 ? 20 : -20, ctrlKey: true,
+            bubbles: true, cancelable: true, clientX: box.left + 400, clientY: box.top + 200 })));
           document.body.dispatchEvent(new KeyboardEvent('keydown', { key: '0', bubbles: true }));
           await rest(1500);
           done(JSON.stringify(times));
@@ -207,12 +224,18 @@ internal static class InkBench
         var board = await scope.ServiceProvider.GetRequiredService<BoardService>().AddEmptyAsync(lesson.Id, "Full board", None);
         var recording = scope.ServiceProvider.GetRequiredService<RecordingService>();
         var take = await recording.StartAsync(lesson.Id, None);
-        var builder = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Bench", false, false, false)).Audio(0, 0, new short[48_000])
-            .Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(48_000, 1000)).Events(0, new BoardShown(0, board.Id));
+        var builder = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Bench", false, false, false))
+            .Audio(0, 0, new short[48_000])
+            .Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(48_000, 1000))
+            .Events(0, new BoardShown(0, board.Id));
         var random = new Random(3);
         for (var s = 1; s <= Strokes; s++)
         {
-            builder.Events(0, new StrokeBegun(s, board.Id, "pen", "blue-black", "medium"), new StrokePoints(s, LargeLesson.Curve(random, s * 0.1, 0.05)), new StrokeEnded(s, s * 0.1));
+            builder.Events(
+                0,
+                new StrokeBegun(s, board.Id, "pen", "blue-black", "medium"),
+                new StrokePoints(s, LargeLesson.Curve(random, s * 0.1, 0.05)),
+                new StrokeEnded(s, s * 0.1));
         }
 
         var records = builder.End().Records;

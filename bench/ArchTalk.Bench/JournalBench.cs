@@ -47,7 +47,8 @@ internal static class JournalBench
             return (Raw: raw / Records, Journal: journal / Records);
         }).ToArray();
         var (rawMs, journalMs) = (Measure.Median(runs.Select(r => r.Raw)), Measure.Median(runs.Select(r => r.Journal)));
-        Measure.Say($"append of 250 ms of sound, on the disk: {journalMs:0.000} ms; raw write and flush of the same bytes: {rawMs:0.000} ms; ratio {journalMs / rawMs:0.00}");
+        Measure.Say($"append of 250 ms of sound, on the disk: {journalMs:0.000} ms; raw write and flush of the same bytes: {rawMs:0.000} ms; ratio "
+            + $"{journalMs / rawMs:0.00}");
         await CommitsAsync(Path.Combine(folder, "commits.db"));
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
@@ -80,6 +81,7 @@ internal static class JournalBench
             times[level] = watch.Elapsed.TotalMilliseconds / Commits;
         }
 
-        Measure.Say($"a commit of 4 kB flushed to the disk (synchronous = FULL): {times["FULL"]:0.000} ms, without the flush {times["NORMAL"]:0.000} ms");
+        Measure.Say(
+            $"a commit of 4 kB flushed to the disk (synchronous = FULL): {times["FULL"]:0.000} ms, without the flush {times["NORMAL"]:0.000} ms");
     }
 }

@@ -53,11 +53,17 @@ internal static class LargeLesson
                 builder.Events(0, new BoardShown(start, board.Id));
             }
 
-            builder.Events(0, new StrokeBegun(s + 1, board.Id, "pen", "blue-black", "medium"), new StrokePoints(s + 1, Curve(random, start, (double)length / strokes * 0.6)));
+            builder.Events(
+                0,
+                new StrokeBegun(s + 1, board.Id, "pen", "blue-black", "medium"),
+                new StrokePoints(s + 1, Curve(random, start, (double)length / strokes * 0.6)));
             if (s % 3 == 0)
             {
                 var from = start + ((double)length / strokes * 0.6);
-                builder.Events(0, new PointerMoved(board.Id, Pointing(random, from, (double)length / strokes)), new PointerAway(from + ((double)length / strokes)));
+                builder.Events(
+                    0,
+                    new PointerMoved(board.Id, Pointing(random, from, (double)length / strokes)),
+                    new PointerAway(from + ((double)length / strokes)));
             }
         }
 

@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using System.Globalization;
 
 namespace ArchTalk.Bench;
 
@@ -26,5 +25,5 @@ internal static class Measure
         return sorted[sorted.Length / 2];
     }
 
-    public static void Say(FormattableString line) => Console.WriteLine(line.ToString(CultureInfo.InvariantCulture));
+    public static void Say(string line) => Console.WriteLine(line);
 }

@@ -45,7 +45,8 @@ internal static class PrepareBench
         browser.Go("about:blank");
         var empty = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(SeekBench.EmptyScript, 60))!;
         var (script, frame, nothing) = (Measure.Median(moves[0]), Measure.Median(moves[1]), Measure.Median(empty));
-        Measure.Say($"dragging one of {Items} items: script of a move {script:0.0} ms, move to shown frame median {frame:0.0} ms, longest {moves[1].Max():0.0} ms; an empty page's frame: {nothing:0.0} ms; ratio {frame / nothing:0.0}");
+        Measure.Say($"dragging one of {Items} items: script of a move {script:0.0} ms, move to shown frame median {frame:0.0} ms, longest "
+            + $"{moves[1].Max():0.0} ms; an empty page's frame: {nothing:0.0} ms; ratio {frame / nothing:0.0}");
     }
 
     private static void Open(Chromium browser, string lesson)
@@ -53,12 +54,16 @@ internal static class PrepareBench
         for (var i = 0; i < 3; i++)
         {
             browser.Go(lesson);
-            browser.Until(() => browser.Script<long>("return document.querySelectorAll('ol[aria-label=\"Boards in order\"] > li').length") == Boards, "the boards");
+            browser.Until(
+                () => browser.Script<long>("return document.querySelectorAll('ol[aria-label=\"Boards in order\"] > li').length") == Boards,
+                "the boards");
         }
 
         Thread.Sleep(1000);
         var told = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(OpenScript, lesson))!;
-        Measure.Say($"opening a lesson of {Boards} boards: server {told[0]:0} ms for the page and {told[1]:0} ms for the list of boards (medians of 10); {told[2] / 1024:0} KB of both as sent; {told[3]:0} of the boards' pictures asked for before scrolling, {told[4] / 1024:0} KB");
+        Measure.Say($"opening a lesson of {Boards} boards: server {told[0]:0} ms for the page and {told[1]:0} ms for the list of boards (medians "
+            + $"of 10); {told[2] / 1024:0} KB of both as sent; {told[3]:0} of the boards' pictures asked for before "
+            + $"scrolling, {told[4] / 1024:0} KB");
     }
 
     private const string DragScript =
@@ -129,7 +134,11 @@ internal static class PrepareBench
         var board = await boards.AddEmptyAsync(one.Id, "Items", None);
         var items = Enumerable.Range(0, Items).Select(i => Item(i, i % 10 * 155, i / 10 * 145)).ToArray();
         await scope.ServiceProvider.GetRequiredService<ItemService>()
-            .SaveAsync(new(one.Id, SectionKind.Items, board.Id), JsonSerializer.SerializeToElement<IReadOnlyList<Item>>(items, SectionService.Json), 0, None);
+            .SaveAsync(
+                new(one.Id, SectionKind.Items, board.Id),
+                JsonSerializer.SerializeToElement<IReadOnlyList<Item>>(items, SectionService.Json),
+                0,
+                None);
 
         // Two hundred boards that all look like one of the demo's pages.
         var page = await db.Boards.AsNoTracking().FirstAsync(b => b.Kind == BoardKind.Page);
@@ -138,7 +147,8 @@ internal static class PrepareBench
         {
             var copy = new BoardRow
             {
-                Id = Guid.CreateVersion7(), LessonId = large.Id, Order = i, Kind = BoardKind.Page, Title = $"Board {i + 1} of a long lesson", Height = page.Height, Pictures = [.. page.Pictures],
+                Id = Guid.CreateVersion7(), LessonId = large.Id, Order = i, Kind = BoardKind.Page, Title = $"Board {i + 1} of a long lesson", Height
+                    = page.Height, Pictures = [.. page.Pictures],
                 Notes = "Say this slowly, and wait for an answer.",
             };
             db.Boards.Add(copy);
@@ -155,7 +165,13 @@ internal static class PrepareBench
 
     private static Item Item(int i, double x, double y) => (i % 4) switch
     {
-        0 => new TextItem { Id = Guid.CreateVersion7(), X = x, Y = y, Width = 140, Size = TextSizes.Small, Paragraphs = [[new TextRun($"no. {i}", IsBold: i % 8 == 0)]] },
+        0 => new TextItem {
+            Id = Guid.CreateVersion7(),
+            X = x,
+            Y = y,
+            Width = 140,
+            Size = TextSizes.Small,
+            Paragraphs = [[new TextRun($"no. {i}", IsBold: i % 8 == 0)]] },
         1 => new CoverItem { Id = Guid.CreateVersion7(), X = x, Y = y, Width = 130, Height = 90, Text = "?" },
         2 => new FigureItem { Id = Guid.CreateVersion7(), X = x, Y = y, Width = 130, Height = 130, Figure = new ClockFace { Hour = i % 12 } },
         _ => new LabelItem { Id = Guid.CreateVersion7(), X = x, Y = y, Text = $"part {i}", TipX = x + 60, TipY = y + 120 },

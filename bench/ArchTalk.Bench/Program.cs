@@ -1,6 +1,10 @@
+using System.Globalization;
 using ArchTalk.Bench;
 
-// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, strangers, survival) only that one is made.
+CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+
+// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, strangers, survival)
+// only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),

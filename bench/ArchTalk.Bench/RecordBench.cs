@@ -35,7 +35,9 @@ internal static class RecordBench
         var slowest = await Task.WhenAll(opened.Select(take => SendAsync(server.Address, take, watch)));
         var seconds = watch.Elapsed.TotalSeconds;
         var (cpu, written) = Costs(server.ProcessId);
-        Measure.Say($"{Takes} takes at once for {seconds:0} s: server {(cpu - cpuBefore) / seconds * 100:0} % of one core, {(written - writtenBefore) / seconds / 1e6:0.0} MB/s to the disk ({Takes * 0.096:0.00} MB/s of sound), slowest answer {slowest.Max():0} ms");
+        Measure.Say($"{Takes} takes at once for {seconds:0} s: server {(cpu - cpuBefore) / seconds * 100:0} % of one core, "
+            + $"{(written - writtenBefore) / seconds / 1e6:0.0} MB/s to the disk ({Takes * 0.096:0.00} MB/s of sound), slowest answer "
+                + $"{slowest.Max():0} ms");
     }
 
     private static OpenTake Start(Chromium browser, string lesson) =>
@@ -100,7 +102,8 @@ internal static class RecordBench
             {
                 browser.Driver.ExecuteCdpCommand("HeapProfiler.collectGarbage", []);
                 var page = (Dictionary<string, object>)browser.Driver.ExecuteCdpCommand("Runtime.getHeapUsage", [])!;
-                Measure.Say($"minute {minute}: page {Convert.ToDouble(page["usedSize"], CultureInfo.InvariantCulture) / 1e6:0.0} MB, worker {await worker.UsedBytesAsync() / 1e6:0.0} MB");
+                Measure.Say($"minute {minute}: page {Convert.ToDouble(page["usedSize"], CultureInfo.InvariantCulture) / 1e6:0.0} MB, worker "
+                    + $"{await worker.UsedBytesAsync() / 1e6:0.0} MB");
             }
         }
 

@@ -19,7 +19,8 @@ internal static class SeekBench
     {
         var folder = Directory.CreateTempSubdirectory("archtalk-bench-").FullName;
         await DemoBuilder.BuildAsync(folder, Repository.Root);
-        var publication = Directory.GetDirectories(folder, "1", SearchOption.AllDirectories).Single(d => d.Contains("publications", StringComparison.Ordinal));
+        var publication = Directory.GetDirectories(folder, "1", SearchOption.AllDirectories)
+            .Single(d => d.Contains("publications", StringComparison.Ordinal));
         await ReportSizeAsync(publication, folder);
         await ReplaceAsync(publication);
         await using var server = new Server(folder);
@@ -32,11 +33,13 @@ internal static class SeekBench
         var places = Enumerable.Range(0, Seeks).Select(_ => Math.Round(random.NextDouble() * 3590, 1)).ToArray();
 
         // The first visit of a board loads its ink; each place is visited twice and the second time counts.
-        var seeks = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(SeekScript, (object)places.Concat(places).Cast<object>().ToArray()))!.Skip(Seeks).ToArray();
+        var seeks = JsonSerializer.Deserialize<double[]>(
+            browser.ScriptAsync<string>(SeekScript, (object)places.Concat(places).Cast<object>().ToArray()))!.Skip(Seeks).ToArray();
         browser.Go("about:blank");
         var empty = JsonSerializer.Deserialize<double[]>(browser.ScriptAsync<string>(EmptyScript, Seeks))!;
         var (seek, frame) = (Measure.Median(seeks), Measure.Median(empty));
-        Measure.Say($"seek to painted picture, canvas read back: median {seek:0.0} ms, longest {seeks.Max():0.0} ms; an empty page's frame, read back: {frame:0.0} ms; ratio {seek / frame:0.0}");
+        Measure.Say($"seek to painted picture, canvas read back: median {seek:0.0} ms, longest {seeks.Max():0.0} ms; an empty page's frame, read "
+            + $"back: {frame:0.0} ms; ratio {seek / frame:0.0}");
     }
 
     private const string SeekScript =
@@ -86,17 +89,22 @@ internal static class SeekBench
         await File.WriteAllBytesAsync(Path.Combine(publication, "timeline.json"), TimelineFiles.ToBytes(file));
         for (var i = 0; i < timeline.Boards.Count; i++)
         {
-            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineFiles.InkName(i)), TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[i], [])));
+            await File.WriteAllBytesAsync(
+                Path.Combine(publication, TimelineFiles.InkName(i)),
+                TimelineFiles.ToBytes(TimelineFiles.Board(timeline.Boards[i], [])));
         }
 
         Directory.CreateDirectory(Path.Combine(publication, "pointer"));
         foreach (var minute in file.PointerMinutes)
         {
-            await File.WriteAllBytesAsync(Path.Combine(publication, TimelineFiles.PointerName(minute)), TimelineFiles.ToBytes(TimelineFiles.Pointer(timeline, minute)));
+            await File.WriteAllBytesAsync(
+                Path.Combine(publication, TimelineFiles.PointerName(minute)),
+                TimelineFiles.ToBytes(TimelineFiles.Pointer(timeline, minute)));
         }
 
         await Cli.Wrap("ffmpeg").WithArguments(
-            ["-v", "error", "-y", "-f", "lavfi", "-i", "anullsrc=r=48000:cl=mono", "-t", "3600", "-c:a", "aac", "-b:a", "32k", "-movflags", "+faststart", Path.Combine(publication, "voice.m4a")]).ExecuteAsync();
+            ["-v", "error", "-y", "-f", "lavfi", "-i", "anullsrc=r=48000:cl=mono", "-t", "3600", "-c:a", "aac", "-b:a", "32k", "-movflags",
+            "+faststart", Path.Combine(publication, "voice.m4a")]).ExecuteAsync();
         var path = Path.Combine(publication, "lesson.json");
         var lesson = JsonNode.Parse(await File.ReadAllBytesAsync(path))!;
         lesson["lengthMs"] = 3_600_000;
@@ -122,10 +130,12 @@ internal static class SeekBench
         var video = Path.Combine(folder, "reference.mp4");
         await Cli.Wrap("ffmpeg").WithArguments(
         [
-            "-v", "error", "-y", "-f", "concat", "-safe", "0", "-i", list, "-vf", "scale=1280:720:force_original_aspect_ratio=decrease,pad=1280:720:-1:-1,fps=25,format=yuv420p",
+            "-v", "error", "-y", "-f", "concat", "-safe", "0", "-i", list, "-vf",
+            "scale=1280:720:force_original_aspect_ratio=decrease,pad=1280:720:-1:-1,fps=25,format=yuv420p",
             "-c:v", "libx264", "-preset", "medium", "-crf", "23", video,
         ]).ExecuteAsync();
         var mediumPictures = pictures.Sum(p => new FileInfo(p).Length);
-        Measure.Say($"demo, {seconds:0} s: timeline and ink as sent {sent} bytes, with the boards' pictures for a laptop {sent + mediumPictures}; the same minutes as 720p video without sound and without ink: {new FileInfo(video).Length} bytes");
+        Measure.Say($"demo, {seconds:0} s: timeline and ink as sent {sent} bytes, with the boards' pictures for a laptop {sent + mediumPictures}; "
+            + $"the same minutes as 720p video without sound and without ink: {new FileInfo(video).Length} bytes");
     }
 }

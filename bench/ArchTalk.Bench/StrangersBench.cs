@@ -39,7 +39,8 @@ internal static class StrangersBench
         var most = 0L;
         await Parallel.ForEachAsync(Enumerable.Range(0, Wrong), new ParallelOptions { MaxDegreeOfParallelism = 20 }, async (i, _) =>
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server.Address}/api/takes/{Guid.NewGuid()}/records") { Content = new ByteArrayContent(new byte[Body]) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server.Address}/api/takes/{Guid.NewGuid()}/records") {
+                Content = new ByteArrayContent(new byte[Body]) };
             request.Headers.Add("X-Take-Token", "wrong");
             try
             {
@@ -53,15 +54,21 @@ internal static class StrangersBench
             most = i % 50 == 0 ? Math.Max(most, Memory(server)) : most;
         });
         var pageAfter = await PageAsync(http, server.Address);
-        Measure.Say($"{HeldBack} held-back connections: memory {before} MB before, {whileHeld} MB while; a page in {page:0.0} ms before, {pageHeld:0.0} ms while (ratio {pageHeld / page:0.00}); {answered} of them were answered and ended at once");
-        Measure.Say($"{Wrong} uploads of 1 MB with a wrong token: memory at most {most} MB; a page in {pageAfter:0.0} ms afterwards (ratio {pageAfter / page:0.00})");
+        Measure.Say($"{HeldBack} held-back connections: memory {before} MB before, {whileHeld} MB while; a page in {page:0.0} ms before, "
+            + $"{pageHeld:0.0} ms while (ratio {pageHeld / page:0.00}); {answered} of them were answered and ended at once");
+        Measure.Say($"{Wrong} uploads of 1 MB with a wrong token: memory at most {most} MB; a page in {pageAfter:0.0} ms afterwards (ratio "
+            + $"{pageAfter / page:0.00})");
     }
 
     private static async Task FirstRunAsync(HttpClient http, string address)
     {
         var page = await http.GetStringAsync($"{address}/first-run");
         var token = page.Split("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"")[1].Split('"')[0];
-        var fields = new Dictionary<string, string>(StringComparer.Ordinal) { ["name"] = "Ida", ["email"] = "ida@example.org", ["password"] = "a long password", ["__RequestVerificationToken"] = token };
+        var fields = new Dictionary<string, string>(StringComparer.Ordinal) {
+            ["name"] = "Ida",
+            ["email"] = "ida@example.org",
+            ["password"] = "a long password",
+            ["__RequestVerificationToken"] = token };
         using var answer = await http.PostAsync($"{address}/first-run", new FormUrlEncodedContent(fields));
     }
 
@@ -70,7 +77,8 @@ internal static class StrangersBench
     {
         var client = new TcpClient();
         await client.ConnectAsync("127.0.0.1", port);
-        var head = $"POST /api/takes/{Guid.NewGuid()}/records HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Take-Token: wrong\r\nContent-Length: {Body}\r\n\r\n0123456789";
+        var head = $"POST /api/takes/{Guid.NewGuid()}/records HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Take-Token: wrong\r\nContent-Length: "
+            + $"{Body}\r\n\r\n0123456789";
         await client.GetStream().WriteAsync(Encoding.ASCII.GetBytes(head));
         return client;
     }

@@ -27,8 +27,10 @@ internal static class SurvivalBench
 
         var losses = results.SelectMany(r => r.LossesMs).Order().ToArray();
         var bad = results.Where(r => r.Problems.Count > 0).ToArray();
-        Measure.Say($"{results.Count} takes (seeds {FirstSeed} to {FirstSeed + results.Count - 1}), {results.Sum(r => r.Faults.Count)} faults in {watch.Elapsed.TotalMinutes:0} minutes; {bad.Length} with sound in the wrong place, changed, or missing untold");
-        Measure.Say($"lost at a kill or at the end, against what the page had shown, ms: median {losses[losses.Length / 2]:0}, 95th percentile {losses[(int)(losses.Length * 0.95)]:0}, longest {losses[^1]:0}");
+        Measure.Say($"{results.Count} takes (seeds {FirstSeed} to {FirstSeed + results.Count - 1}), {results.Sum(r => r.Faults.Count)} faults in "
+            + $"{watch.Elapsed.TotalMinutes:0} minutes; {bad.Length} with sound in the wrong place, changed, or missing untold");
+        Measure.Say($"lost at a kill or at the end, against what the page had shown, ms: median {losses[losses.Length / 2]:0}, 95th percentile "
+            + $"{losses[(int)(losses.Length * 0.95)]:0}, longest {losses[^1]:0}");
         Array.ForEach(bad, r => Console.WriteLine(r));
     }
 }

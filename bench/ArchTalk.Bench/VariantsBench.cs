@@ -20,7 +20,9 @@ namespace ArchTalk.Bench;
 internal static partial class VariantsBench
 {
     private static readonly CancellationToken None = CancellationToken.None;
-    private static readonly int Count = int.TryParse(Environment.GetEnvironmentVariable("ARCHTALK_VARIANTS"), CultureInfo.InvariantCulture, out var n) ? n : 40;
+    private static readonly int Count = int.TryParse(Environment.GetEnvironmentVariable("ARCHTALK_VARIANTS"), CultureInfo.InvariantCulture, out var n)
+        ? n
+        : 40;
     private static readonly MediaLimits Limits = new();
     private static readonly Box Box = new(new BoxOptions(), Limits);
     private static readonly Pictures Pictures = new(Box, Limits);
@@ -52,7 +54,8 @@ internal static partial class VariantsBench
             shares.Add(photograph.ShareRight(await Reader.ReadAsync(Path.Combine(folder, "scan", copies[^1].Name), ["en"], None)));
         }
 
-        Measure.Say($"{Count} photographs (tilted to 15°, half in shadow, lying any way up): {shares.Average():P1} of the words right, the worst {shares.Min():P1}, {shares.Count(s => s < 0.98)} below 98 %; corners not found in {uncropped}");
+        Measure.Say($"{Count} photographs (tilted to 15°, half in shadow, lying any way up): {shares.Average():P1} of the words right, the worst "
+            + $"{shares.Min():P1}, {shares.Count(s => s < 0.98)} below 98 %; corners not found in {uncropped}");
     }
 
     // A page of a random box, crop and turn with a dozen words at random places.
@@ -63,8 +66,13 @@ internal static partial class VariantsBench
         for (var i = 0; i < Count; i++)
         {
             var (left, bottom, width, height) = (random.Next(-200, 300), random.Next(-200, 300), random.Next(300, 900), random.Next(300, 900));
-            var crop = random.Next(2) == 0 ? "" : $"/CropBox [{left + random.Next(0, 60)} {bottom + random.Next(0, 60)} {left + width - random.Next(0, 60)} {bottom + height - random.Next(0, 60)}]";
-            var content = string.Concat(Enumerable.Range(0, 12).Select(w => $"BT /F1 {random.Next(10, 30)} Tf 1 0 0 1 {left + random.Next(70, width - 150)} {bottom + 70 + (w * (height - 140) / 12)} Tm (word{i}x{w}) Tj ET\n"));
+            var crop = random.Next(
+                2) == 0 ? "" : $"/CropBox [{left + random.Next(0, 60)} {bottom + random.Next(0, 60)} {left + width - random.Next(0, 60)} "
+                    + $"{bottom + height - random.Next(0, 60)}]";
+            var content = string.Concat(Enumerable.Range(
+                0,
+                12).Select(w => $"BT /F1 {random.Next(10, 30)} Tf 1 0 0 1 {left + random.Next(70, width - 150)} "
+                    + $"{bottom + 70 + (w * (height - 140) / 12)} Tm (word{i}x{w}) Tj ET\n"));
             pages.Add(RawPdf.Page($"/MediaBox [{left} {bottom} {left + width} {bottom + height}] {crop} /Rotate {90 * random.Next(4)}", content));
         }
 
@@ -78,17 +86,21 @@ internal static partial class VariantsBench
             var shown = made.Copies[^1];
 
             // How many units a point is follows from the picture poppler draws of what is seen, and from two of its words.
-            var found = Word().Matches(reference[page - 1]).Select(m => (Text: m.Groups["word"].Value, X: Number(m, "x0"), Y: Number(m, "y0"), Ours: made.Words.Words.SingleOrDefault(w => w.Text == m.Groups["word"].Value))).ToArray();
+            var found = Word().Matches(reference[page - 1]).Select(m => (Text: m.Groups["word"].Value, X: Number(m, "x0"), Y: Number(
+                m,
+                "y0"), Ours: made.Words.Words.SingleOrDefault(w => w.Text == m.Groups["word"].Value))).ToArray();
             words += found.Length;
             lost += found.Count(f => f.Ours is null);
             var there = found.Where(f => f.Ours is not null).ToArray();
             var (a, b) = (there.MinBy(f => f.X + f.Y), there.MaxBy(f => f.X + f.Y));
             var scale = (b.Ours!.X - a.Ours!.X + b.Ours.Y - a.Ours.Y) / (b.X - a.X + b.Y - a.Y);
             // The two readers begin a box at the top of the capitals or of the line: less than half a line apart.
-            moved += there.Count(f => Math.Max(Math.Abs(f.Ours!.X - (f.X * scale)), Math.Abs(f.Ours.Y - (f.Y * scale))) > 0.5 * f.Ours.Height || f.Ours.Y > 1600.0 * shown.Height / shown.Width);
+            moved += there.Count(f => Math.Max(Math.Abs(f.Ours!.X - (f.X * scale)), Math.Abs(f.Ours.Y - (f.Y * scale))) > 0.5 * f.Ours.Height
+                || f.Ours.Y > 1600.0 * shown.Height / shown.Width);
         }
 
-        Measure.Say($"{Count} PDF pages of random boxes, offsets, crops and turns: {words} words where pdftotext has them, {lost} lost, {moved} elsewhere");
+        Measure.Say(
+            $"{Count} PDF pages of random boxes, offsets, crops and turns: {words} words where pdftotext has them, {lost} lost, {moved} elsewhere");
     }
 
     private static async Task DecksAsync(string folder)
@@ -98,9 +110,13 @@ internal static partial class VariantsBench
         {
             var deck = Path.Combine(folder, $"deck-{seed}.pptx");
             await Cli.Wrap("node").WithArguments(["-e", DeckScript, Path.Combine(Repository.Web, "package.json"), deck, $"{seed}"]).ExecuteAsync();
-            await Cli.Wrap("soffice").WithArguments([$"-env:UserInstallation=file://{folder}/profile", "--headless", "--convert-to", "pdf", "--outdir", folder, deck]).WithValidation(CommandResultValidation.None)
+            await Cli.Wrap("soffice").WithArguments(
+                [$"-env:UserInstallation=file://{folder}/profile", "--headless", "--convert-to", "pdf", "--outdir", folder, deck])
+                .WithValidation(CommandResultValidation.None)
                 .WithStandardErrorPipe(PipeTarget.Null).ExecuteAsync();
-            var expected = (await SaidAsync("pdftotext", Path.ChangeExtension(deck, ".pdf"), "-")).Split((char[])['\n', '\f', ' '], StringSplitOptions.RemoveEmptyEntries);
+            var expected = (await SaidAsync("pdftotext", Path.ChangeExtension(deck, ".pdf"), "-")).Split(
+                (char[])['\n', '\f', ' '],
+                StringSplitOptions.RemoveEmptyEntries);
             var drawn = await new DeckLooks(Box, new MediaPrograms(), Limits).DrawAsync(deck, Path.Combine(folder, "drawn"), None);
             await using var pages = await PdfPages.OpenAsync(Box, drawn.Pdf, folder, Limits, None);
             var found = new List<string>();
@@ -141,7 +157,8 @@ internal static partial class VariantsBench
             differ += ours.Zip(theirs).Average(p => Math.Abs(p.First - p.Second)) > 4 || copy.Width != bitmap.Width ? 1 : 0;
         }
 
-        Measure.Say($"{Count} pictures of random kinds, sizes and colours: {differ} whose largest copy ffmpeg sees otherwise than the file (mean difference over 4 of 255, or another size)");
+        Measure.Say($"{Count} pictures of random kinds, sizes and colours: {differ} whose largest copy ffmpeg sees otherwise than the file (mean "
+            + $"difference over 4 of 255, or another size)");
     }
 
     private static async Task FilmsAsync(string folder)
@@ -152,29 +169,48 @@ internal static partial class VariantsBench
             var (width, height, sar) = (2 * random.Next(60, 500), 2 * random.Next(60, 500), new[] { "1", "64/45", "12/11", "4/3" }[random.Next(4)]);
             var (seconds, codec) = (random.Next(1, 4), new[] { "mpeg4", "libx264", "libvpx" }[random.Next(3)]);
             var file = Path.Combine(folder, "film.mkv");
-            await Cli.Wrap("ffmpeg").WithArguments(["-v", "error", "-y", "-f", "lavfi", "-i", $"testsrc2=s={width}x{height}:r={random.Next(10, 31)}:d={seconds}", "-vf", $"setsar={sar}", "-c:v", codec, file]).ExecuteAsync();
+            await Cli.Wrap(
+                "ffmpeg").WithArguments(["-v", "error", "-y", "-f", "lavfi", "-i",
+                $"testsrc2=s={width}x{height}:r={random.Next(10, 31)}:d={seconds}", "-vf", $"setsar={sar}", "-c:v", codec, file]).ExecuteAsync();
             await clips.ImportAsync(file, Path.Combine(folder, "clip"), _ => Task.CompletedTask, None);
             var ((w, h, s), (ow, oh, os)) = (await ShapeAsync(file), await ShapeAsync(Path.Combine(folder, "clip", "clip.mp4")));
             differ += Math.Abs((ow / oh / (w / h)) - 1) > 0.03 || Math.Abs(s - os) > 0.15 ? 1 : 0;
         }
 
-        Measure.Say($"{films} films of random sizes, pixel shapes, rates and codecs: {differ} whose copy ffprobe finds of another shape (over 3 %) or length (over 0.15 s)");
+        Measure.Say($"{films} films of random sizes, pixel shapes, rates and codecs: {differ} whose copy ffprobe finds of another shape (over 3 %) "
+            + $"or length (over 0.15 s)");
     }
 
     // Width by height as it is shown, and the length in seconds.
     private static async Task<(double Width, double Height, double Seconds)> ShapeAsync(string file)
     {
-        using var json = JsonDocument.Parse(await SaidAsync("ffprobe", "-v", "error", "-select_streams", "v:0", "-show_entries", "stream=width,height,sample_aspect_ratio:format=duration", "-of", "json", file));
+        using var json = JsonDocument.Parse(await SaidAsync(
+            "ffprobe",
+            "-v",
+            "error",
+            "-select_streams",
+            "v:0",
+            "-show_entries",
+            "stream=width,height,sample_aspect_ratio:format=duration",
+            "-of",
+            "json",
+            file));
         var stream = json.RootElement.GetProperty("streams")[0];
-        var pixel = stream.TryGetProperty("sample_aspect_ratio", out var ratio) && ratio.GetString()!.Split(':') is [var a, var b] ? double.Parse(a, CultureInfo.InvariantCulture) / double.Parse(b, CultureInfo.InvariantCulture) : 1;
-        return (stream.GetProperty("width").GetInt32() * pixel, stream.GetProperty("height").GetInt32(), double.Parse(json.RootElement.GetProperty("format").GetProperty("duration").GetString()!, CultureInfo.InvariantCulture));
+        var pixel = stream.TryGetProperty("sample_aspect_ratio", out var ratio) && ratio.GetString()!.Split(':') is [var a, var b]
+            ? double.Parse(a, CultureInfo.InvariantCulture) / double.Parse(b, CultureInfo.InvariantCulture)
+            : 1;
+        return (stream.GetProperty("width").GetInt32() * pixel, stream.GetProperty("height").GetInt32(), double.Parse(
+            json.RootElement.GetProperty("format").GetProperty("duration").GetString()!,
+            CultureInfo.InvariantCulture));
     }
 
     // 16 by 16 grey values.
     private static async Task<byte[]> GridAsync(string file)
     {
         using var bytes = new MemoryStream();
-        await Cli.Wrap("ffmpeg").WithArguments(["-v", "error", "-i", file, "-vf", "scale=16:16:flags=area,format=gray", "-frames:v", "1", "-f", "rawvideo", "-"]).WithStandardOutputPipe(PipeTarget.ToStream(bytes)).ExecuteAsync();
+        await Cli.Wrap("ffmpeg").WithArguments(
+            ["-v", "error", "-i", file, "-vf", "scale=16:16:flags=area,format=gray", "-frames:v", "1", "-f", "rawvideo", "-"])
+            .WithStandardOutputPipe(PipeTarget.ToStream(bytes)).ExecuteAsync();
         return bytes.ToArray();
     }
 
@@ -202,7 +238,8 @@ internal static partial class VariantsBench
         for (let i = 0; i < 4; i++) {
           const slide = deck.addSlide();
           slide.addText(line(4), { x: 0.4, y: 0.2, w: 9, h: 1, fontSize: 28, fontFace: faces[random(5)], bold: random(2) === 1 });
-          slide.addText(Array.from({ length: 4 }, () => ({ text: line(6), options: { bullet: random(2) === 1, breakLine: true } })), { x: 0.4, y: 1.3, w: 5, h: 3, fontSize: 14 + random(6), fontFace: faces[random(5)] });
+          slide.addText(Array.from({ length: 4 }, () => ({ text: line(6), options: { bullet: random(2) === 1, breakLine: true } })), { x: 0.4,
+            y: 1.3, w: 5, h: 3, fontSize: 14 + random(6), fontFace: faces[random(5)] });
           slide.addTable([[line(1), line(1)], [line(1), line(2)]], { x: 5.6, y: 1.5, w: 4, fontSize: 12, fontFace: faces[random(5)] });
         }
         deck.writeFile({ fileName: process.argv[2] });

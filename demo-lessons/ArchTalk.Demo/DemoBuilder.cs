@@ -50,7 +50,10 @@ public sealed class DemoBuilder
     {
         var collection = new ServiceCollection();
         collection.AddLogging(l => l.AddSimpleConsole().SetMinimumLevel(LogLevel.Warning));
-        collection.AddArchTalkServices(new ArchTalkOptions { DataFolder = Path.GetFullPath(dataFolder) }, root, Path.Combine(root, "src/ArchTalk.Web/wwwroot/app/fonts"));
+        collection.AddArchTalkServices(
+            new ArchTalkOptions { DataFolder = Path.GetFullPath(dataFolder) },
+            root,
+            Path.Combine(root, "src/ArchTalk.Web/wwwroot/app/fonts"));
         await using var provider = collection.BuildServiceProvider();
         await using var scope = provider.CreateAsyncScope();
         await new DemoBuilder(scope.ServiceProvider, root).RunAsync();
@@ -138,7 +141,8 @@ public sealed class DemoBuilder
         var worked = await boards.AddEmptyAsync(lesson, "Worked example", None);
         await PlaceAsync(lesson, worked.Id, DomeLesson.WorkedExample(Read("tex"), Read("svg"), Read("mathMl")));
         var compared = await boards.AddEmptyAsync(lesson, "The arch again", None);
-        var arch = await services.GetRequiredService<ItemService>().AddPictureAsync(lesson, compared.Id, Path.Combine(root, "demo-lessons", "boards", "parts-of-an-arch.png"), None);
+        var arch = await services.GetRequiredService<ItemService>()
+            .AddPictureAsync(lesson, compared.Id, Path.Combine(root, "demo-lessons", "boards", "parts-of-an-arch.png"), None);
         await PlaceAsync(lesson, compared.Id, DomeLesson.ArchAgain(arch));
         var figures = await boards.AddEmptyAsync(lesson, "The dome in figures", None);
         await PlaceAsync(lesson, figures.Id, DomeLesson.Figures());

@@ -20,7 +20,13 @@ internal static class DemoLessons
     public static readonly Reference[] ArchReferences =
     [
         new(Guid.CreateVersion7(), Reference.Book, "How Buildings Carry Their Load", "", "34–37", "Read the page on arches; look at figure 12."),
-        new(Guid.CreateVersion7(), Reference.Web, "Hanging chains and arches: a model to play with", "https://example.org/hanging-chain", "", "Change the span and watch the curve."),
+        new(
+            Guid.CreateVersion7(),
+            Reference.Web,
+            "Hanging chains and arches: a model to play with",
+            "https://example.org/hanging-chain",
+            "",
+            "Change the span and watch the curve."),
         new(Guid.CreateVersion7(), Reference.Book, "Building Science Workbook", "", "18", "Exercise 4."),
     ];
 
@@ -44,37 +50,91 @@ internal static class DemoLessons
         await p.SayAsync("Hello, and welcome to the first lesson on how buildings stand.");
         await p.SayAsync("Today we ask why an arch stands, although it is made of loose stones.", p.Underline(84, 204, 800, 900));
         await p.SayAsync("There are three parts. First, what an arch does that a beam can't.", p.Circle(110, 396, 100, 96, 1500));
-        await p.SayAsync("Second, what each stone pushes on. And third, where that push goes.", p.Circle(110, 516, 100, 96, 300), p.Circle(110, 636, 100, 96, 2300));
+        await p.SayAsync(
+            "Second, what each stone pushes on. And third, where that push goes.",
+            p.Circle(110, 516, 100, 96, 300),
+            p.Circle(110, 636, 100, 96, 2300));
         p.Wait(700);
 
         p.Show(1);
-        await p.SayAsync("Here is a beam on two walls. Put a load on it, and it bends.", p.Line("vermilion", "broad", 1900, (220, 492), (310, 520), (400, 530), (490, 520), (580, 492)));
-        await p.SayAsync("Its underside is stretched, and stone is weak when it is stretched. It cracks here.", p.Line("vermilion", "medium", 3300, (404, 528), (396, 505), (408, 488), (398, 462)), p.Write("crack", 440, 586, 44, 3600, "vermilion"));
-        await p.SayAsync("Now the arch. The same load, but no stone is stretched.", p.Point(1200, 2200, (1200, 400), (1200, 470), (1330, 520), (1390, 620)));
-        await p.SayAsync("Each stone is squeezed between its neighbours. Write that down.", p.Highlight(1040, 790, 320, 300), p.Underline(1040, 818, 322, 2300));
+        await p.SayAsync(
+            "Here is a beam on two walls. Put a load on it, and it bends.",
+            p.Line("vermilion", "broad", 1900, (220, 492), (310, 520), (400, 530), (490, 520), (580, 492)));
+        await p.SayAsync(
+            "Its underside is stretched, and stone is weak when it is stretched. It cracks here.",
+            p.Line("vermilion", "medium", 3300, (404, 528), (396, 505), (408, 488), (398, 462)),
+            p.Write("crack", 440, 586, 44, 3600, "vermilion"));
+        await p.SayAsync(
+            "Now the arch. The same load, but no stone is stretched.",
+            p.Point(1200, 2200, (1200, 400), (1200, 470), (1330, 520), (1390, 620)));
+        await p.SayAsync(
+            "Each stone is squeezed between its neighbours. Write that down.",
+            p.Highlight(1040, 790, 320, 300),
+            p.Underline(1040, 818, 322, 2300));
         p.Wait(900);
 
         p.Show(2);
-        await p.SayAsync("Let us name the parts. A wedge-shaped stone like this is called a voussoir.", p.Point(500, 1700, (1040, 560), (940, 440), (850, 400)), p.Underline(1215, 456, 160, 3600));
-        await p.SayAsync("The one at the top is the keystone. It is set last, and it locks all the others.", p.Circle(760, 405, 150, 150, 1100), p.Look((0, 0, 1600), (400, 200, 800), 2600, 1000));
-        await p.SayAsync("The curve begins at the springing line.", p.Look((400, 200, 800), (0, 0, 1600), 0, 900), p.Line("blue", "medium", 1300, (300, 758), (760, 764), (1230, 757)));
-        await p.SayAsync("And on each side stands an abutment, the heavy block that holds the foot.", p.Arrow("green", 1700, (470, 700), (380, 786)), p.Underline(74, 656, 170, 2900));
+        await p.SayAsync(
+            "Let us name the parts. A wedge-shaped stone like this is called a voussoir.",
+            p.Point(500, 1700, (1040, 560), (940, 440), (850, 400)),
+            p.Underline(1215, 456, 160, 3600));
+        await p.SayAsync(
+            "The one at the top is the keystone. It is set last, and it locks all the others.",
+            p.Circle(760, 405, 150, 150, 1100),
+            p.Look((0, 0, 1600), (400, 200, 800), 2600, 1000));
+        await p.SayAsync(
+            "The curve begins at the springing line.",
+            p.Look((400, 200, 800), (0, 0, 1600), 0, 900),
+            p.Line("blue", "medium", 1300, (300, 758), (760, 764), (1230, 757)));
+        await p.SayAsync(
+            "And on each side stands an abutment, the heavy block that holds the foot.",
+            p.Arrow("green", 1700, (470, 700), (380, 786)),
+            p.Underline(74, 656, 170, 2900));
         p.Wait(700);
 
         p.Show(3);
-        await p.SayAsync("Now the beautiful part. Hang a chain between two nails. Every link is pulled.", p.Point(1800, 2600, (280, 540), (520, 800), (800, 900), (1080, 800), (1320, 540)));
+        await p.SayAsync(
+            "Now the beautiful part. Hang a chain between two nails. Every link is pulled.",
+            p.Point(1800, 2600, (280, 540), (520, 800), (800, 900), (1080, 800), (1320, 540)));
         await p.SayAsync("Turn its curve upside down.", p.Look((0, 0, 1600), (0, 820, 1600), 0, 1400));
         await p.SayAsync(
             "Built of stone, every part is pushed. This path is called the line of thrust.",
-            p.Line("blue", "broad", 500, (272, 1584), (300, 1440), (380, 1270), (520, 1135), (660, 1075), (800, 1056), (940, 1075), (1080, 1135), (1220, 1270), (1300, 1440), (1328, 1584)));
-        await p.SayAsync("Here is the rule. As long as the line stays inside the stones, the arch stands.", p.Look((0, 820, 1600), (0, 1362, 1600), 0, 1100), p.Underline(152, 1928, 960, 1500), p.Underline(152, 1984, 290, 3700));
+            p.Line(
+                "blue",
+                "broad",
+                500,
+                (272, 1584),
+                (300, 1440),
+                (380, 1270),
+                (520, 1135),
+                (660, 1075),
+                (800, 1056),
+                (940, 1075),
+                (1080, 1135),
+                (1220, 1270),
+                (1300, 1440),
+                (1328, 1584)));
+        await p.SayAsync(
+            "Here is the rule. As long as the line stays inside the stones, the arch stands.",
+            p.Look((0, 820, 1600), (0, 1362, 1600), 0, 1100),
+            p.Underline(152, 1928, 960, 1500),
+            p.Underline(152, 1984, 290, 3700));
         await p.SayAsync("What happens when the load is put on one side only? Stop here, and think.", p.Highlight(112, 2070, 1010, 600, "sky"));
         p.Wait(3600);
 
         p.Show(4);
-        await p.SayAsync("At its feet the arch pushes outward. Something must push back.", p.Arrow("vermilion", 700, (340, 690), (210, 760)), p.Arrow("vermilion", 1300, (780, 690), (910, 760)));
-        await p.SayAsync("A heavy abutment can do it, or a buttress that leans back.", p.Circle(1190, 292, 220, 64, 700), p.Circle(1190, 427, 220, 64, 1900));
-        await p.SayAsync("So can a tie from foot to foot, or the next arch, which pushes the same way back.", p.Circle(1148, 562, 110, 64, 300), p.Circle(1198, 697, 230, 64, 2100));
+        await p.SayAsync(
+            "At its feet the arch pushes outward. Something must push back.",
+            p.Arrow("vermilion", 700, (340, 690), (210, 760)),
+            p.Arrow("vermilion", 1300, (780, 690), (910, 760)));
+        await p.SayAsync(
+            "A heavy abutment can do it, or a buttress that leans back.",
+            p.Circle(1190, 292, 220, 64, 700),
+            p.Circle(1190, 427, 220, 64, 1900));
+        await p.SayAsync(
+            "So can a tie from foot to foot, or the next arch, which pushes the same way back.",
+            p.Circle(1148, 562, 110, 64, 300),
+            p.Circle(1198, 697, 230, 64, 2100));
         p.Wait(600);
 
         p.Show(5);
@@ -82,10 +142,18 @@ internal static class DemoLessons
         await p.SayAsync("The weight goes down, the arch turns it to the side, and the abutment takes it up.",
             p.Arrow("blue-black", 300, (500, 260), (500, 390)), p.Write("load", 530, 330, 46, 900),
             p.Line("green", "broad", 1500, (250, 640), (280, 510), (380, 425), (500, 400), (620, 425), (720, 510), (750, 640)),
-            p.Arrow("vermilion", 2600, (745, 640), (850, 705)), p.Arrow("vermilion", 3100, (255, 640), (150, 705)), p.Write("thrust", 880, 720, 46, 3500, "vermilion"));
-        await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch round and make a dome.", p.Underline(110, 196, 1290, 300));
+            p.Arrow("vermilion", 2600, (745, 640), (850, 705)), p.Arrow("vermilion", 3100, (255, 640), (150, 705)), p.Write(
+                "thrust",
+                880,
+                720,
+                46,
+                3500,
+                "vermilion"));
+        await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch "
+            + "round and make a dome.", p.Underline(110, 196, 1290, 300));
         p.Wait(800);
     }
 
-    private static Term Word(string word, string reading, string meaning, string language = "en") => new(Guid.CreateVersion7(), word, reading, meaning, language);
+    private static Term Word(string word, string reading, string meaning, string language = "en") =>
+        new(Guid.CreateVersion7(), word, reading, meaning, language);
 }

@@ -12,7 +12,8 @@ internal static class DomeLesson
         Language = "en",
         OtherLanguages = ["de"],
         AgeGroup = "15 to 17",
-        Aims = ["say why a dome needs no scaffold for long", "show where its stones are squeezed and where they are pulled", "name three ways to hold its foot together"],
+        Aims = ["say why a dome needs no scaffold for long", "show where its stones are squeezed and where they are pulled", "name three ways to "
+            + "hold its foot together"],
         Agenda = ["Rings and ribs", "Why the foot opens", "Three ways to hold it"],
         Before = "The arch: voussoirs, keystone, thrust.",
         NotCovered = "Domes of thin concrete, and how the rings are computed.",
@@ -22,23 +23,40 @@ internal static class DomeLesson
 
     public static readonly Term[] Terms =
     [
-        Word("dome", "/dəʊm/", "A roof in the shape of an arch turned round its keystone.", "die Kuppel") with { Example = "The dome covers the hall without a pillar." },
-        Word("hoop", "/huːp/", "A ring of stones lying level in a dome.", "der Ring") with { ConfusedWith = "rib", MemoryAid = "A hoop lies level, like the hoop of a barrel." },
+        Word(
+            "dome",
+            "/dəʊm/",
+            "A roof in the shape of an arch turned round its keystone.",
+            "die Kuppel") with { Example = "The dome covers the hall without a pillar." },
+        Word(
+            "hoop",
+            "/huːp/",
+            "A ring of stones lying level in a dome.",
+            "der Ring") with { ConfusedWith = "rib", MemoryAid = "A hoop lies level, like the hoop of a barrel." },
         Word("rib", "/rɪb/", "A curved strip of a dome from its foot to its top.", "die Rippe") with { ConfusedWith = "hoop" },
         Word("springing line", "", "The level at which the curve of the dome begins.", "die Kämpferlinie") with { Status = Term.Known },
         Word("chain", "/tʃeɪn/", "A ring of iron round the foot of a dome that takes up the pull.", "der Ringanker"),
         Word("lantern", "/ˈlæntən/", "A small turret with windows on the top of a dome.", "die Laterne") with { Parts = "from Greek lamptēr, torch" },
-        new Term(Guid.CreateVersion7(), "cupola", "/ˈkuːpola/", "The Italian word for a dome; in English a small one.", "it") { Status = Term.Later, Translations = [new("de", "die kleine Kuppel")] },
+        new Term(Guid.CreateVersion7(), "cupola", "/ˈkuːpola/", "The Italian word for a dome; in English a small one.", "it") {
+            Status = Term.Later,
+            Translations = [new("de", "die kleine Kuppel")] },
     ];
 
     public static readonly Reference[] References =
     [
         new(Guid.CreateVersion7(), Reference.Exercise, "Building Science Workbook", "", "7 on page 18", "With figure 12."),
-        new(Guid.CreateVersion7(), Reference.Tool, "A chain to hang and turn round", "https://example.org/hanging-chain", "", "Pull its ends apart and watch where it pulls.") { Accessed = "2026-11-20" },
+        new(
+            Guid.CreateVersion7(),
+            Reference.Tool,
+            "A chain to hang and turn round",
+            "https://example.org/hanging-chain",
+            "",
+            "Pull its ends apart and watch where it pulls.") { Accessed = "2026-11-20" },
     ];
 
     public static readonly LessonTask Task = new(
-        ["Cut a paper arch and turn it round its middle; photograph three positions.", "Draw the dome in section and colour what is pulled.", "Do number 3 of exercise 7."],
+        ["Cut a paper arch and turn it round its middle; photograph three positions.", "Draw the dome in section and colour what is pulled.",
+        "Do number 3 of exercise 7."],
         "Stiff paper, scissors, a pin.", "One sheet with the section and the sum.", "In the box of the building science room.", "Friday")
     {
         Choices = ["Build the section of a dome from seven sugar cubes.", "Find a dome near you and sketch how its foot is held."],
@@ -52,20 +70,37 @@ internal static class DomeLesson
     {
         LabelItem Label(string text, string? term, double x, double y, double tipX, double tipY) => new()
         {
-            Id = Guid.CreateVersion7(), Text = text, X = x, Y = y, TipX = tipX, TipY = tipY, TermId = term is null ? null : Terms.Single(t => t.Word == term).Id,
+            Id = Guid.CreateVersion7(), Text = text, X = x, Y = y, TipX = tipX, TipY = tipY, TermId = term is null
+                ? null
+                : Terms.Single(t => t.Word == term).Id,
         };
         return
         [
             Label("lantern", "lantern", 1010, 90, 850, 215), Label("crown ring", null, 480, 130, 775, 350), Label("hoop", "hoop", 150, 330, 545, 445),
-            Label("springing line", "springing line", 60, 600, 445, 690), Label("chain", "chain", 1290, 600, 1195, 700), Label("wall", null, 1300, 740, 1160, 770),
+            Label("springing line", "springing line", 60, 600, 445, 690), Label("chain", "chain", 1290, 600, 1195, 700), Label(
+                "wall",
+                null,
+                1300,
+                740,
+                1160,
+                770),
         ];
     }
 
     /// <summary>The worked example: a formula, a table with blanks, a covered answer.</summary>
     public static Item[] WorkedExample(string tex, string svg, string mathMl) =>
     [
-        new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 60, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("What each strand "), new TextRun("carries", Highlight: "yellow")]] },
-        new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 220, Width = 640, Paragraphs = [[new TextRun("The pull of "), new TextRun("240 kN", IsBold: true, Color: "vermilion"), new TextRun(" is shared by four equal strands.")]] },
+        new TextItem {
+            Id = Guid.CreateVersion7(),
+            X = 100,
+            Y = 60,
+            Width = 1400,
+            Size = TextSizes.Heading,
+            Paragraphs = [[new TextRun("What each strand "), new TextRun("carries", Highlight: "yellow")]] },
+        new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 220, Width = 640, Paragraphs = [[new TextRun("The pull of "), new TextRun(
+            "240 kN",
+            IsBold: true,
+            Color: "vermilion"), new TextRun(" is shared by four equal strands.")]] },
         new FormulaItem { Id = Guid.CreateVersion7(), X = 100, Y = 520, Tex = tex, Svg = svg, MathMl = mathMl, Color = "blue" },
         new CoverItem { Id = Guid.CreateVersion7(), X = 530, Y = 535, Width = 190, Height = 100, Text = "?" },
         new TableItem
@@ -77,7 +112,13 @@ internal static class DomeLesson
                 [new("4", false, []), new("60 kN", true, ["60", "60kN"])], [new("6", false, []), new("40 kN", true, ["40"])],
             ],
         },
-        new TextItem { Id = Guid.CreateVersion7(), X = 100, Y = 720, Width = 800, Size = TextSizes.Small, Paragraphs = [[new TextRun("The ring that does it is called a")]] },
+        new TextItem {
+            Id = Guid.CreateVersion7(),
+            X = 100,
+            Y = 720,
+            Width = 800,
+            Size = TextSizes.Small,
+            Paragraphs = [[new TextRun("The ring that does it is called a")]] },
         new BlankItem { Id = Guid.CreateVersion7(), X = 880, Y = 715, Width = 300, Height = 75, Answers = ["chain", "Ringanker"] },
     ];
 
@@ -92,7 +133,13 @@ internal static class DomeLesson
 
         return
         [
-            new TextItem { Id = Guid.CreateVersion7(), X = 80, Y = 50, Width = 1400, Size = TextSizes.Heading, Paragraphs = [[new TextRun("The keystone, once more")]] },
+            new TextItem {
+                Id = Guid.CreateVersion7(),
+                X = 80,
+                Y = 50,
+                Width = 1400,
+                Size = TextSizes.Heading,
+                Paragraphs = [[new TextRun("The keystone, once more")]] },
             Part(80, 230, 860, Crop.Whole, "An arch with the names of its parts"),
             Part(1020, 230, 500, new Crop(0.34, 0.3, 0.28, 0.28), "Its keystone, closer"),
             new TextItem
@@ -106,10 +153,30 @@ internal static class DomeLesson
     /// <summary>Figures: the dome's outline on axes, an angle on a clock face, sugar cubes to build with, the load as a number.</summary>
     public static Item[] Figures() =>
     [
-        new FigureItem { Id = Guid.CreateVersion7(), X = 60, Y = 40, Width = 820, Height = 520, Figure = new Axes { XFrom = -6, XTo = 6, YFrom = 0, YTo = 6, XName = "m", YName = "m", Curve = "sqrt(25 - x^2)", Points = [new(3.94, 3.08, "52°")] } },
-        new FigureItem { Id = Guid.CreateVersion7(), X = 960, Y = 70, Width = 560, Height = 430, Figure = new UnitCubes { Length = 5, Depth = 3, Height = 2 } },
+        new FigureItem { Id = Guid.CreateVersion7(), X = 60, Y = 40, Width = 820, Height = 520, Figure = new Axes {
+            XFrom = -6,
+            XTo = 6,
+            YFrom = 0,
+            YTo = 6,
+            XName = "m",
+            YName = "m",
+            Curve = "sqrt(25 - x^2)",
+            Points = [new(3.94, 3.08, "52°")] } },
+        new FigureItem {
+            Id = Guid.CreateVersion7(),
+            X = 960,
+            Y = 70,
+            Width = 560,
+            Height = 430,
+            Figure = new UnitCubes { Length = 5, Depth = 3, Height = 2 } },
         new FigureItem { Id = Guid.CreateVersion7(), X = 60, Y = 620, Width = 700, Height = 200, Figure = new PlaceValueChart { Number = "240000" } },
-        new FigureItem { Id = Guid.CreateVersion7(), X = 820, Y = 640, Width = 720, Height = 130, Figure = new NumberLine { From = 0, To = 90, Step = 10, NumberEvery = 3, Marked = [52] } },
+        new FigureItem {
+            Id = Guid.CreateVersion7(),
+            X = 820,
+            Y = 640,
+            Width = 720,
+            Height = 130,
+            Figure = new NumberLine { From = 0, To = 90, Step = 10, NumberEvery = 3, Marked = [52] } },
     ];
 
     private static Term Word(string word, string reading, string meaning, string german) =>

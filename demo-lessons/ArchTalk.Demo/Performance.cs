@@ -55,7 +55,14 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     }
 
     /// <summary>Writes by hand, beginning some time into the sentence.</summary>
-    public Action<double> Write(string text, double x, double baseline, double height, double afterMs = 200, string ink = "blue-black", string width = "medium") =>
+    public Action<double> Write(
+        string text,
+        double x,
+        double baseline,
+        double height,
+        double afterMs = 200,
+        string ink = "blue-black",
+        string width = "medium") =>
         Ink("pen", ink, width, afterMs, () => hand.Write(text, x, baseline, height));
 
     public Action<double> Line(string ink, string width, double afterMs, params (double X, double Y)[] path) =>
@@ -64,7 +71,11 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     public Action<double> Underline(double x, double y, double length, double afterMs = 300, string ink = "vermilion") =>
         Line(ink, "medium", afterMs, (x, y), (x + (length / 2), y + 3), (x + length, y - 2));
 
-    public Action<double> Arrow(string ink, double afterMs, (double X, double Y) from, (double X, double Y) to) => Ink("pen", ink, "medium", afterMs, () =>
+    public Action<double> Arrow(
+        string ink,
+        double afterMs,
+        (double X, double Y) from,
+        (double X, double Y) to) => Ink("pen", ink, "medium", afterMs, () =>
     {
         var angle = Math.Atan2(to.Y - from.Y, to.X - from.X);
         (double, double) Barb(double turn) => (to.X - (34 * Math.Cos(angle + turn)), to.Y - (34 * Math.Sin(angle + turn)));
@@ -94,7 +105,11 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     };
 
     /// <summary>Glides the view to another place: left, top and width in units.</summary>
-    public Action<double> Look((double X, double Y, double Width) from, (double X, double Y, double Width) to, double afterMs = 0, double lastsMs = 900) => start =>
+    public Action<double> Look(
+        (double X, double Y, double Width) from,
+        (double X, double Y, double Width) to,
+        double afterMs = 0,
+        double lastsMs = 900) => start =>
     {
         for (var ms = 0.0; ms <= lastsMs; ms += 25)
         {

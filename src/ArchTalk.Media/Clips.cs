@@ -20,7 +20,10 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
     private const string Mp4 = "clip.mp4";
     private const string WebM = "clip.webm";
 
-    /// <summary>Makes the copy that every browser plays (MP4: H.264 and AAC, or AAC alone) and the picture by which the film or sound is known.</summary>
+    /// <summary>
+    /// Makes the copy that every browser plays (MP4: H.264 and AAC, or AAC alone) and the picture by which the film or sound is
+    /// known.
+    /// </summary>
     /// <param name="report">Called with parts done of a hundred.</param>
     /// <exception cref="MediaException">It is broken, protected or too long.</exception>
     public async Task<Clip> ImportAsync(string file, string folder, Func<int, Task> report, CancellationToken cancel)
@@ -30,7 +33,8 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
         var (hasPicture, hasSound, seconds) = await ProbeAsync(file, form, cancel);
         if (seconds > limits.ClipSeconds)
         {
-            throw new MediaException($"It is {seconds / 60:0} minutes long; at most {limits.ClipSeconds / 60} fit on a media board. Cut out the part you need and add that.");
+            throw new MediaException($"It is {seconds / 60:0} minutes long; at most {limits.ClipSeconds / 60} fit on a media board. Cut out the "
+                + $"part you need and add that.");
         }
 
         var preview = await PreviewAsync(file, form, hasPicture, seconds, work, folder, cancel);
@@ -52,35 +56,44 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
         var (hasPicture, hasSound, seconds) = await ProbeAsync(file, form, cancel);
         string[] sound = hasSound ? ["-map", "0:a:0", "-c:a", "libopus", "-b:a", "96k", "-ac", "2"] : ["-an"];
         string[] copy = hasPicture
-            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-row-mt", "1", "-crf", "34", "-b:v", "0", .. sound]
+            ? ["-map", "0:v:0", "-vf", Scale, "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-row-mt", "1", "-crf", "34", "-b:v",
+                "0", .. sound]
             : [.. sound, "-vn"];
         await CopyAsync(file, form, work, folder, WebM, copy, seconds, report, cancel);
         return [Mp4, WebM];
     }
 
     private async Task CopyAsync(
-        string file, string form, WorkFolder work, string folder, string name, string[] how, double seconds, Func<int, Task> report, CancellationToken cancel)
+        string file, string form, WorkFolder work, string folder, string name, string[] how, double seconds, Func<int, Task> report,
+        CancellationToken cancel)
     {
         var progress = PipeTarget.ToDelegate(async line =>
         {
-            if (line.StartsWith("out_time_us=", StringComparison.Ordinal) && long.TryParse(line.AsSpan(12), CultureInfo.InvariantCulture, out var done))
+            if (line.StartsWith("out_time_us=", StringComparison.Ordinal)
+                && long.TryParse(line.AsSpan(12), CultureInfo.InvariantCulture, out var done))
             {
                 await report((int)Math.Clamp(done / 10_000.0 / Math.Max(seconds, 0.001), 0, 99));
             }
         });
         await RunAsync(
-            "ffmpeg", file, form, work.Path, TimeSpan.FromSeconds(120 + (seconds * 6)), (v, input) => ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", .. input, .. how, v.Out(name)], progress, cancel);
+            "ffmpeg", file, form, work.Path, TimeSpan.FromSeconds(
+                120 + (seconds * 6)), (v, input) => ["-v", "error", "-nostdin", "-y", "-progress", "pipe:1", .. input, .. how, v.Out(name)],
+                    progress, cancel);
         File.Move(work.Written(name), Path.Combine(folder, name), overwrite: true);
     }
 
     // The form is the one that its own first bytes show: what only calls itself a sound could be a list of other files.
-    private static async Task<string> FormAsync(string file, CancellationToken cancel) => await FileKinds.DemuxerAsync(file, cancel) ?? throw Unreadable();
+    private static async Task<string> FormAsync(string file, CancellationToken cancel) =>
+        await FileKinds.DemuxerAsync(file, cancel) ?? throw Unreadable();
 
     private static MediaException Unreadable(Exception? e = null) =>
-        new("The film or sound is broken or in a form that can't be read. Save it as MP4, WebM, MP3 or WAV and add that.", e ?? new InvalidDataException());
+        new(
+            "The film or sound is broken or in a form that can't be read. Save it as MP4, WebM, MP3 or WAV and add that.",
+            e ?? new InvalidDataException());
 
     private Task<string> RunAsync(
-        string program, string file, string form, string? output, TimeSpan limit, Func<BoxView, string[], IEnumerable<string>> arguments, PipeTarget said, CancellationToken cancel) =>
+        string program, string file, string form, string? output, TimeSpan limit, Func<BoxView, string[], IEnumerable<string>> arguments,
+        PipeTarget said, CancellationToken cancel) =>
         box.RunAsync(
             new BoxedProgram(program, v => arguments(v, ["-protocol_whitelist", "file,pipe", "-f", form, "-i", v.Inputs[0]]), limit)
             {
@@ -94,7 +107,8 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
         {
             await RunAsync(
                 "ffprobe", file, form, null, TimeSpan.FromSeconds(30),
-                (_, input) => ["-v", "error", "-show_entries", "format=duration:stream=codec_type:stream_disposition=attached_pic", "-of", "json", .. input], Box.Collect(text), cancel);
+                (_, input) => ["-v", "error", "-show_entries", "format=duration:stream=codec_type:stream_disposition=attached_pic", "-of", "json",
+                .. input], Box.Collect(text), cancel);
         }
         catch (MediaException e) when (e is not ProgramMissingException)
         {
@@ -109,7 +123,8 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
             && double.TryParse(length.GetString(), CultureInfo.InvariantCulture, out var seconds) ? seconds : 0;
         return (Has("video") || Has("audio")) && known > 0
             ? (Has("video"), Has("audio"), known)
-            : throw new MediaException("There is no film and no sound in the file, or it doesn't say how long it is. Save it as MP4, WebM, MP3 or WAV and add that.");
+            : throw new MediaException(
+                "There is no film and no sound in the file, or it doesn't say how long it is. Save it as MP4, WebM, MP3 or WAV and add that.");
     }
 
     // As a player of 16:9 shows it: a film that is higher stands in the middle of black.
@@ -117,16 +132,25 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
         "scale=trunc(iw*sar/2)*2:trunc(ih/2)*2,setsar=1,pad='if(gt(ih*16,iw*9),trunc(ih*16/9/2)*2,iw)':ih:(ow-iw)/2:0:black,scale='min(1600,iw)':-2";
 
     // A film is known by a picture from near its beginning, a sound by its waveform.
-    private async Task<IReadOnlyList<PictureFile>> PreviewAsync(string file, string form, bool hasPicture, double seconds, WorkFolder work, string folder, CancellationToken cancel)
+    private async Task<IReadOnlyList<PictureFile>> PreviewAsync(
+        string file,
+        string form,
+        bool hasPicture,
+        double seconds,
+        WorkFolder work,
+        string folder,
+        CancellationToken cancel)
     {
         var at = Math.Min(1, seconds / 3).ToString("0.###", CultureInfo.InvariantCulture);
         string[] before = hasPicture ? ["-ss", at] : [];
         string[] drawing = hasPicture
             ? ["-vf", Shown]
-            : ["-filter_complex", "color=c=white:s=1600x900[g];[0:a]aformat=channel_layouts=mono,showwavespic=s=1600x900:colors=#0F4C4A[w];[g][w]overlay=format=auto"];
+            : ["-filter_complex", "color=c=white:s=1600x900[g];"
+                + "[0:a]aformat=channel_layouts=mono,showwavespic=s=1600x900:colors=#0F4C4A[w];[g][w]overlay=format=auto"];
         await RunAsync(
             "ffmpeg", file, form, work.Path, TimeSpan.FromSeconds(60),
-            (v, input) => ["-v", "error", "-nostdin", "-y", .. before, .. input, .. drawing, "-frames:v", "1", v.Out("preview.png")], PipeTarget.Null, cancel);
+            (v, input) => ["-v", "error", "-nostdin", "-y", .. before, .. input, .. drawing, "-frames:v", "1", v.Out("preview.png")], PipeTarget
+                .Null, cancel);
         return await pictures.ImportAsync(work.Written("preview.png"), folder, cancel);
     }
 }

@@ -10,7 +10,8 @@ public sealed record DrawnDeck(Deck Deck, string Pdf, string Remark);
 public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limits)
 {
     // Hidden slides are drawn too: the teacher may want them.
-    private const string Format = """pdf:impress_pdf_Export:{"ExportHiddenSlides":{"type":"boolean","value":"true"},"ReduceImageResolution":{"type":"boolean","value":"false"}}""";
+    private const string Format = "pdf:impress_pdf_Export:"
+        + """{"ExportHiddenSlides":{"type":"boolean","value":"true"},"ReduceImageResolution":{"type":"boolean","value":"false"}}""";
 
     // LibreOffice is heavy: one conversion at a time.
     private static readonly SemaphoreSlim Turn = new(1);
@@ -18,7 +19,8 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
     // What came back is looked at again: a link of a slide becomes one that a teacher can press.
     private void Check(Deck deck)
     {
-        if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages || deck.Slides.Any(s => s.Typefaces.Count > 100 || s.Typefaces.Any(t => t.Length > 100 || t.Any(char.IsControl)))
+        if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages
+            || deck.Slides.Any(s => s.Typefaces.Count > 100 || s.Typefaces.Any(t => t.Length > 100 || t.Any(char.IsControl)))
             || deck.Slides.SelectMany(s => s.Links).Any(l => !IsWeb(l.Address)))
         {
             throw new MediaException("The deck could not be read: what came of it makes no sense. Save it anew, or as a PDF, and add that.");
@@ -56,14 +58,19 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
             await box.RunAsync(
                 new BoxedProgram(
                     programs.LibreOffice,
-                    v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--norestore", "--nolockcheck", "--nodefault", "--convert-to", Format, "--outdir", v.Out(""), v.Inputs[0]],
-                    TimeSpan.FromSeconds(limits.SecondsPerDeck)) { Inputs = [work.Written("deck" + deck.Extension)], Output = drawing, MemoryMegabytes = limits.DeckMemoryMegabytes },
+                    v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--norestore", "--nolockcheck", "--nodefault",
+                    "--convert-to", Format, "--outdir", v.Out(""), v.Inputs[0]],
+                    TimeSpan.FromSeconds(limits.SecondsPerDeck)) {
+                        Inputs = [work.Written("deck" + deck.Extension)],
+                        Output = drawing,
+                        MemoryMegabytes = limits.DeckMemoryMegabytes },
                 cancel);
         }
         catch (ProgramMissingException e)
         {
             throw new MediaException(
-                "Decks can't be drawn here, because LibreOffice is not installed on the server. Save the deck as a PDF and add that, or ask whoever runs the server to install it; ./demo does so.", e);
+                "Decks can't be drawn here, because LibreOffice is not installed on the server. Save the deck as a PDF and add that, or ask "
+                    + "whoever runs the server to install it; ./demo does so.", e);
         }
         finally
         {

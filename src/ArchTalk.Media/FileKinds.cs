@@ -102,7 +102,8 @@ public static class FileKinds
     /// <summary>Why a file of no known kind can't be used, and what to do.</summary>
     public static string Refusal(FileKind kind) => kind == FileKind.Empty
         ? "The file is empty. It may not have been saved or copied completely; try it again from where it came."
-        : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, and not a film or sound, whatever its name says. Save or export it as one of these and add it again.";
+        : "It is not a PDF, not a PPTX or ODP deck, not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, and not a film or sound, whatever its name "
+            + "says. Save or export it as one of these and add it again.";
 
     // MP4 and its kin, Matroska and WebM, Ogg, FLAC, WAV, AVI, and MP3 with or without a tag (magic numbers from memory).
     private static string? Demuxer(ReadOnlySpan<byte> start) =>
@@ -124,7 +125,8 @@ public static class FileKinds
             return false;
         }
 
-        return Encoding.ASCII.GetString(start[8..12]) is "heic" or "heix" or "heim" or "heis" or "hevc" or "hevx" or "avif" or "avis" or "mif1" or "msf1";
+        return Encoding.ASCII
+            .GetString(start[8..12]) is "heic" or "heix" or "heim" or "heis" or "hevc" or "hevx" or "avif" or "avis" or "mif1" or "msf1";
     }
 
     private static bool Riff(ReadOnlySpan<byte> start, ReadOnlySpan<byte> kind) =>

@@ -20,7 +20,8 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     // Tesseract's names (ISO 639-2/T and a few of its own) for BCP 47 tags that aren't found by their three letters.
     private static readonly Dictionary<string, string> Names = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["zh"] = "chi_sim", ["zh-Hans"] = "chi_sim", ["zh-CN"] = "chi_sim", ["zh-Hant"] = "chi_tra", ["zh-TW"] = "chi_tra", ["sr-Latn"] = "srp_latn", ["ku"] = "kmr",
+        ["zh"] = "chi_sim", ["zh-Hans"] = "chi_sim", ["zh-CN"] = "chi_sim", ["zh-Hant"] = "chi_tra", ["zh-TW"] = "chi_tra", ["sr-Latn"]
+            = "srp_latn", ["ku"] = "kmr",
     };
 
     /// <summary>The languages that are installed, by Tesseract's names.</summary>
@@ -28,8 +29,11 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     public async Task<IReadOnlyList<string>> InstalledAsync(CancellationToken cancel)
     {
         using var list = new MemoryStream();
-        await box.RunAsync(new BoxedProgram(programs.Tesseract, _ => ["--list-langs"], TimeSpan.FromSeconds(20)) { Said = Box.Collect(list) }, cancel);
-        return [.. Encoding.UTF8.GetString(list.ToArray()).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Skip(1).Where(l => l != "osd")];
+        await box.RunAsync(
+            new BoxedProgram(programs.Tesseract, _ => ["--list-langs"], TimeSpan.FromSeconds(20)) { Said = Box.Collect(list) },
+            cancel);
+        return [.. Encoding.UTF8.GetString(list.ToArray()).Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Skip(1)
+            .Where(l => l != "osd")];
     }
 
     /// <summary>The names of those of some languages (BCP 47 tags) that can't be read here, by the packages that would bring them.</summary>
@@ -37,7 +41,9 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     public async Task<IReadOnlyList<string>> MissingAsync(IEnumerable<string> languages, CancellationToken cancel)
     {
         var installed = await InstalledAsync(cancel);
-        return [.. languages.Where(l => !installed.Contains(NameOf(l), StringComparer.Ordinal)).Select(l => $"{LanguageTag.Name(l)} (tesseract-ocr-{NameOf(l).Replace('_', '-')})").Distinct(StringComparer.Ordinal)];
+        return [.. languages.Where(l => !installed.Contains(NameOf(l), StringComparer.Ordinal))
+            .Select(l => $"{LanguageTag.Name(l)} (tesseract-ocr-{NameOf(l).Replace('_', '-')})")
+            .Distinct(StringComparer.Ordinal)];
     }
 
     /// <summary>Reads a picture; boxes are in board units, each word with its confidence.</summary>
@@ -46,7 +52,8 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     public async Task<TextLayer> ReadAsync(string picture, IReadOnlyList<string> languages, CancellationToken cancel)
     {
         var installed = await InstalledAsync(cancel);
-        var names = languages.Select(NameOf).Where(n => installed.Contains(n, StringComparer.Ordinal)).Distinct(StringComparer.Ordinal).DefaultIfEmpty(Fallback);
+        var names = languages.Select(NameOf).Where(n => installed.Contains(n, StringComparer.Ordinal)).Distinct(StringComparer.Ordinal)
+            .DefaultIfEmpty(Fallback);
         using var work = new WorkFolder(Path.GetTempPath());
         int width;
         await using (var reader = new BoxedReader(box, limits, [picture], work.Path, cancel))
@@ -56,7 +63,10 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
 
         using var table = new MemoryStream();
         await box.RunAsync(
-            new BoxedProgram(programs.Tesseract, v => [v.Inputs[0], "stdout", "-l", string.Join('+', names), "--dpi", "300", "--psm", "3", "tsv"], TimeSpan.FromSeconds(limits.SecondsPerReading))
+            new BoxedProgram(
+                programs.Tesseract,
+                v => [v.Inputs[0], "stdout", "-l", string.Join('+', names), "--dpi", "300", "--psm", "3", "tsv"],
+                TimeSpan.FromSeconds(limits.SecondsPerReading))
             {
                 Inputs = [work.Written("page.png")], Said = Box.Collect(table), MemoryMegabytes = limits.MemoryMegabytes,
             }, cancel);
@@ -80,7 +90,10 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
         try
         {
             await box.RunAsync(
-                new BoxedProgram(programs.Tesseract, v => [v.Inputs[0], "stdout", "-l", "osd", "--dpi", "300", "--psm", "0"], TimeSpan.FromSeconds(limits.SecondsPerReading))
+                new BoxedProgram(
+                    programs.Tesseract,
+                    v => [v.Inputs[0], "stdout", "-l", "osd", "--dpi", "300", "--psm", "0"],
+                    TimeSpan.FromSeconds(limits.SecondsPerReading))
                 {
                     Inputs = [work.Written("page.png")], Said = Box.Collect(said), MemoryMegabytes = limits.MemoryMegabytes,
                 }, cancel);
@@ -91,8 +104,10 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
             return 0;
         }
 
-        var lines = Encoding.UTF8.GetString(said.ToArray()).Split('\n').Select(l => l.Split(':', 2)).Where(l => l.Length == 2).ToDictionary(l => l[0].Trim(), l => l[1].Trim(), StringComparer.Ordinal);
-        double Number(string name) => lines.TryGetValue(name, out var text) && double.TryParse(text, CultureInfo.InvariantCulture, out var number) ? number : 0;
+        var lines = Encoding.UTF8.GetString(said.ToArray()).Split('\n').Select(l => l.Split(':', 2)).Where(l => l.Length == 2)
+            .ToDictionary(l => l[0].Trim(), l => l[1].Trim(), StringComparer.Ordinal);
+        double Number(string name) =>
+            lines.TryGetValue(name, out var text) && double.TryParse(text, CultureInfo.InvariantCulture, out var number) ? number : 0;
         return Number("Orientation confidence") >= LeastSureOfUp ? (int)Number("Rotate") / 90 % 4 : 0;
     }
 

@@ -67,7 +67,12 @@ public sealed class PdfPages : IAsyncDisposable
         {
             foreach (var (size, width) in new[] { (Large, PictureSizes.PageWidth), (Medium, PictureSizes.All[1].Width) })
             {
-                await RunAsync(range, ["-f", Text(first), "-l", Text(last), "-scale-to-x", Text(width), "-scale-to-y", "-1"], size, (last - first + 1) * limits.SecondsPerPage, cancel);
+                await RunAsync(
+                    range,
+                    ["-f", Text(first), "-l", Text(last), "-scale-to-x", Text(width), "-scale-to-y", "-1"],
+                    size,
+                    (last - first + 1) * limits.SecondsPerPage,
+                    cancel);
             }
         }
         catch (MediaException) when (!cancel.IsCancellationRequested)
@@ -98,7 +103,9 @@ public sealed class PdfPages : IAsyncDisposable
         else
         {
             var isTall = await reader.AskAsync(_ => new MeasurePage(page), cancel) > (double)PictureSizes.TallestCopy / PictureSizes.PageWidth;
-            string[] scale = isTall ? ["-scale-to-x", "-1", "-scale-to-y", Text(PictureSizes.TallestCopy)] : ["-scale-to-x", Text(PictureSizes.PageWidth), "-scale-to-y", "-1"];
+            string[] scale = isTall
+                ? ["-scale-to-x", "-1", "-scale-to-y", Text(PictureSizes.TallestCopy)]
+                : ["-scale-to-x", Text(PictureSizes.PageWidth), "-scale-to-y", "-1"];
             await RunAsync(number, ["-singlefile", "-f", number, "-l", number, .. scale], Large, limits.SecondsPerPage, cancel);
             work.Written($"{number}/{Large}.jpg");
             read = await reader.AskAsync(v => new ReadPage(page, v.Out($"{number}/{Large}.jpg"), null, v.Out(number)), cancel);
@@ -127,7 +134,10 @@ public sealed class PdfPages : IAsyncDisposable
     }
 
     private Task RunAsync(string folder, string[] which, string name, int seconds, CancellationToken cancel) => box.RunAsync(
-        new BoxedProgram("pdftocairo", v => ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", .. which, v.Inputs[0], v.Out(name)], TimeSpan.FromSeconds(seconds))
+        new BoxedProgram(
+            "pdftocairo",
+            v => ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", .. which, v.Inputs[0], v.Out(name)],
+            TimeSpan.FromSeconds(seconds))
         {
             Inputs = [file], Output = work.Inner(folder), MemoryMegabytes = limits.MemoryMegabytes,
         }, cancel);

@@ -42,7 +42,8 @@ public sealed class Pictures(Box box, MediaLimits limits)
                 var copies = await ImportSvgAsync(file, folder, cancel);
                 return Path.Combine(folder, copies[^2].Name);
             default:
-                throw new MediaException("It is not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, whatever its name says. Save or export it as one of these and add it again.");
+                throw new MediaException("It is not a PNG, JPEG, WebP, HEIC, AVIF or SVG picture, whatever its name says. Save or export it as one "
+                    + "of these and add it again.");
         }
     }
 
@@ -59,7 +60,8 @@ public sealed class Pictures(Box box, MediaLimits limits)
                 await using var reader = new BoxedReader(box, limits, [plain], work.Path, cancel);
                 var made = await reader.AskAsync(v => new MakeItemPicture(v.Inputs[0], v.Out("item.webp")), cancel);
                 var written = work.Written("item.webp");
-                if (await FileKinds.OfAsync(written, cancel) != FileKind.WebP || made.Width is < 1 or > PictureSizes.ItemSide || made.Height is < 1 or > PictureSizes.ItemSide)
+                if (await FileKinds.OfAsync(written, cancel) != FileKind.WebP || made.Width is < 1 or > PictureSizes.ItemSide
+                    || made.Height is < 1 or > PictureSizes.ItemSide)
                 {
                     throw new MediaException("It could not be read: what came of it is no picture. Save or export it anew, and add that.");
                 }
@@ -77,22 +79,29 @@ public sealed class Pictures(Box box, MediaLimits limits)
         {
             await InTurnAsync(
                 () => box.RunAsync(
-                    new BoxedProgram("heif-convert", v => ["-q", "95", v.Inputs[0], v.Out("converted.jpg")], TimeSpan.FromSeconds(limits.SecondsPerPage))
+                    new BoxedProgram(
+                        "heif-convert",
+                        v => ["-q", "95", v.Inputs[0], v.Out("converted.jpg")],
+                        TimeSpan.FromSeconds(limits.SecondsPerPage))
                     {
                         Inputs = [file], Output = work.Path, MemoryMegabytes = limits.MemoryMegabytes,
                     }, cancel), cancel);
         }
         catch (ProgramMissingException e)
         {
-            throw new MediaException("It is a HEIC or AVIF picture, which can't be converted on this server. Save it as JPEG on your telephone or computer and add that, or ask whoever runs the server to install heif-convert; ./demo does so.", e);
+            throw new MediaException("It is a HEIC or AVIF picture, which can't be converted on this server. Save it as JPEG on your telephone or "
+                + "computer and add that, or ask whoever runs the server to install heif-convert; ./demo does so.", e);
         }
         catch (MediaException e) when (e is not ProgramStoppedException)
         {
-            throw new MediaException("The HEIC or AVIF picture is broken or in a form that can't be read. Save it as JPEG on your telephone or computer, and add that.", e);
+            throw new MediaException(
+                "The HEIC or AVIF picture is broken or in a form that can't be read. Save it as JPEG on your telephone or computer, and add that.",
+                e);
         }
 
         // Several pictures in one file are numbered; the first is the one meant.
-        var made = Directory.EnumerateFiles(work.Path, "converted*.jpg").Order(StringComparer.Ordinal).FirstOrDefault() ?? throw new MediaException("Nothing came of the HEIC or AVIF picture. Save it as JPEG and add that.");
+        var made = Directory.EnumerateFiles(work.Path, "converted*.jpg").Order(StringComparer.Ordinal).FirstOrDefault()
+            ?? throw new MediaException("Nothing came of the HEIC or AVIF picture. Save it as JPEG and add that.");
         var target = Path.Combine(folder, "converted.jpg");
         File.Move(work.Written(Path.GetFileName(made)), target, overwrite: true);
         return target;
@@ -153,7 +162,9 @@ public sealed class Pictures(Box box, MediaLimits limits)
             await using var reader = new BoxedReader(box, limits, [file], work.Path, cancel);
             var width = await reader.AskAsync(v => new ReadPixels(v.Inputs[0], v.Out("pixels")), cancel);
             var bytes = await File.ReadAllBytesAsync(work.Written("pixels"), cancel);
-            return width > 0 && bytes.Length % (width * 3) == 0 ? new Pixels(width, bytes.Length / (width * 3), bytes) : throw new MediaException("The picture could not be read.");
+            return width > 0 && bytes.Length % (width * 3) == 0
+                ? new Pixels(width, bytes.Length / (width * 3), bytes)
+                : throw new MediaException("The picture could not be read.");
         }, cancel);
 
     /// <summary>Cleans and draws an SVG picture: copies in pixels for small views, the cleaned picture itself for large ones.</summary>
@@ -172,7 +183,10 @@ public sealed class Pictures(Box box, MediaLimits limits)
                     new BoxedProgram(
                         "rsvg-convert",
                         v => ["--width", "1600", "--keep-aspect-ratio", "--background-color", "white", "--output", v.Out("drawn.png"), v.Inputs[0]],
-                        TimeSpan.FromSeconds(limits.SecondsPerPage)) { Inputs = [sharp], Output = work.Inner("drawn"), MemoryMegabytes = limits.MemoryMegabytes },
+                        TimeSpan.FromSeconds(limits.SecondsPerPage)) {
+                            Inputs = [sharp],
+                            Output = work.Inner("drawn"),
+                            MemoryMegabytes = limits.MemoryMegabytes },
                     cancel);
                 work.Written("drawn/drawn.png");
                 var copies = work.TakeCopies(await reader.AskAsync(v => new CopyPicture(v.Out("drawn/drawn.png"), v.Out("")), cancel), "", folder);
@@ -182,7 +196,11 @@ public sealed class Pictures(Box box, MediaLimits limits)
             }, cancel);
     }
 
-    private Task<IReadOnlyList<PictureFile>> WriteAsync(string[] inputs, string folder, Func<BoxView, Question<PictureFile[]>> ask, CancellationToken cancel) => InTurnAsync(
+    private Task<IReadOnlyList<PictureFile>> WriteAsync(
+        string[] inputs,
+        string folder,
+        Func<BoxView, Question<PictureFile[]>> ask,
+        CancellationToken cancel) => InTurnAsync(
         async () =>
         {
             using var work = new WorkFolder(Directory.CreateDirectory(folder).FullName);

@@ -7,7 +7,8 @@ namespace ArchTalk.Media;
 public sealed class Scans(Pictures pictures, PageReader reader)
 {
     /// <inheritdoc cref="Pictures.GutterAsync"/>
-    public Task<double> GutterAsync(string original, ScanSettings settings, CancellationToken cancel) => pictures.GutterAsync(original, settings, cancel);
+    public Task<double> GutterAsync(string original, ScanSettings settings, CancellationToken cancel) =>
+        pictures.GutterAsync(original, settings, cancel);
 
     /// <summary>
     /// What would put the page right: turned by what can be read, its corners pulled straight, straightened, and made white where the paper

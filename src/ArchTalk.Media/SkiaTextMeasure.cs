@@ -15,7 +15,8 @@ public sealed class SkiaTextMeasure : ITextMeasure, IDisposable
     private const float MeasuredSize = 100;
     private const double Guess = 0.6;
     private const string NotoFolder = "/usr/share/fonts/truetype/noto";
-    private static readonly string[] NotoScripts = ["", "Arabic", "Hebrew", "Devanagari", "Thai", "Bengali", "Tamil", "Armenian", "Georgian", "Ethiopic"];
+    private static readonly string[] NotoScripts
+        = ["", "Arabic", "Hebrew", "Devanagari", "Thai", "Bengali", "Tamil", "Armenian", "Georgian", "Ethiopic"];
 
     private readonly SKFont[] regular;
     private readonly SKFont[] bold;
@@ -90,6 +91,7 @@ public sealed class SkiaTextMeasure : ITextMeasure, IDisposable
 
     // Unicode Annex 11, the wide and full-width blocks.
     private static bool IsWide(int c) =>
-        c is (>= 0x1100 and <= 0x115F) or (>= 0x2E80 and <= 0xA4CF) or (>= 0xAC00 and <= 0xD7A3) or (>= 0xF900 and <= 0xFAFF) or (>= 0xFE30 and <= 0xFE6F)
+        c is (>= 0x1100 and <= 0x115F) or (>= 0x2E80 and <= 0xA4CF) or (>= 0xAC00 and <= 0xD7A3) or (>= 0xF900 and <= 0xFAFF)
+            or (>= 0xFE30 and <= 0xFE6F)
             or (>= 0xFF00 and <= 0xFF60) or (>= 0xFFE0 and <= 0xFFE6) or (>= 0x1F300 and <= 0x1FAFF) or (>= 0x20000 and <= 0x3FFFD);
 }

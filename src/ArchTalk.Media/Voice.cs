@@ -60,7 +60,10 @@ public sealed partial class Voice(Box box)
     {
         using var bytes = new MemoryStream();
         await box.RunAsync(
-            new BoxedProgram("ffmpeg", v => ["-v", "error", "-i", v.Inputs[0], "-f", "s16le", "-ar", "48000", "-ac", "1", "pipe:1"], TimeSpan.FromMinutes(5))
+            new BoxedProgram(
+                "ffmpeg",
+                v => ["-v", "error", "-i", v.Inputs[0], "-f", "s16le", "-ar", "48000", "-ac", "1", "pipe:1"],
+                TimeSpan.FromMinutes(5))
             {
                 Inputs = [file], Said = PipeTarget.ToStream(bytes),
             }, cancel);
@@ -101,7 +104,10 @@ public sealed partial class Voice(Box box)
     {
         // loudnorm's first pass measures by ITU-R BS.1770 and prints JSON; dual_mono reads mono as students hear it, on two speakers.
         var report = await box.RunAsync(
-            new BoxedProgram("ffmpeg", _ => ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"], Limit(samples)) { Input = Pipe(samples) }, cancel);
+            new BoxedProgram(
+                "ffmpeg",
+                _ => ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"],
+                Limit(samples)) { Input = Pipe(samples) }, cancel);
         var json = MeasuredJson().Match(report);
         if (!json.Success)
         {
@@ -111,7 +117,8 @@ public sealed partial class Voice(Box box)
         using var measured = JsonDocument.Parse(json.Value);
 
         // Silence has no loudness: it is printed as "-inf", which is no number.
-        return double.TryParse(measured.RootElement.GetProperty("input_i").GetString(), CultureInfo.InvariantCulture, out var loudness) && loudness > -70 ? Math.Min(TargetLufs - loudness, HighestGainDb) : 0;
+        return double.TryParse(measured.RootElement.GetProperty("input_i").GetString(), CultureInfo.InvariantCulture, out var loudness)
+            && loudness > -70 ? Math.Min(TargetLufs - loudness, HighestGainDb) : 0;
     }
 
     private static ReadOnlyMemory<byte> Bytes(short[] samples) => MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();

@@ -23,7 +23,9 @@ internal sealed class Reading(MediaLimits limits) : IDisposable
         }
         catch (OutOfMemoryException)
         {
-            return Fault(asked, $"It can't be read within {limits.MemoryMegabytes} MB of memory. Save it anew with smaller parts, or export it in another form.");
+            return Fault(
+                asked,
+                $"It can't be read within {limits.MemoryMegabytes} MB of memory. Save it anew with smaller parts, or export it in another form.");
         }
         catch (Exception e)
         {

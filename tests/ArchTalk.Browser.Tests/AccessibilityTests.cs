@@ -53,8 +53,11 @@ public sealed class AccessibilityTests(DemoData demo)
     {
         browser.Go(demo.Server.Address);
         browser.Find("a[href$='/prepare']").Click();
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 11, "boards of the second lesson");
-        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Select(a => a.GetAttribute("href")!)];
+        browser.Until(
+            () => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 11,
+            "boards of the second lesson");
+        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button"))
+            .Select(a => a.GetAttribute("href")!)];
         foreach (var (board, name) in new[] { (5, "labels"), (7, "scan"), (8, "worked example"), (9, "pictures"), (10, "figures") })
         {
             browser.Go(boards[board]);
@@ -75,7 +78,8 @@ public sealed class AccessibilityTests(DemoData demo)
             }
 
             // Every kind of item opens fields of its own.
-            foreach (var id in browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.dataset.id).join(' ')").Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            foreach (var id in browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.dataset.id).join(' ')")
+                .Split(' ', StringSplitOptions.RemoveEmptyEntries))
             {
                 browser.Script("document.querySelector(`g.item[data-id='${arguments[0]}']`).focus()", id);
                 Thread.Sleep(120);
@@ -121,7 +125,8 @@ public sealed class AccessibilityTests(DemoData demo)
         browser.Go(demo.Link);
         Thread.Sleep(1500);
         var loaded = browser.Script<string>("return JSON.stringify(performance.getEntriesByType('resource').map(r => r.name))");
-        var addresses = JsonSerializer.Deserialize<List<string>>(loaded)!.Where(a => a.Contains(".js", StringComparison.Ordinal) && !a.Contains(".json", StringComparison.Ordinal) || a.Contains(".css", StringComparison.Ordinal));
+        var addresses = JsonSerializer.Deserialize<List<string>>(loaded)!.Where(a => a.Contains(".js", StringComparison.Ordinal)
+            && !a.Contains(".json", StringComparison.Ordinal) || a.Contains(".css", StringComparison.Ordinal));
         using var http = new HttpClient();
         var total = 0L;
         foreach (var address in addresses.Append(demo.Link).Distinct())
@@ -146,7 +151,8 @@ public sealed class AccessibilityTests(DemoData demo)
             """
             const done = arguments[0];
             axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })
-              .then((r) => done(JSON.stringify({ passed: r.passes.length, faults: r.violations.map((v) => v.id + ': ' + v.nodes.map((n) => n.target + ' ' + n.failureSummary).join(' | ')) })))
+              .then((r) => done(JSON.stringify({ passed: r.passes.length,
+                faults: r.violations.map((v) => v.id + ': ' + v.nodes.map((n) => n.target + ' ' + n.failureSummary).join(' | ')) })))
               .catch((e) => done(JSON.stringify({ passed: 0, faults: [String(e)] })));
             """);
         using var result = JsonDocument.Parse(found);

@@ -101,7 +101,9 @@ public sealed class BringingInTests : IDisposable
         }
 
         UntilSaved(browser);
-        var boxes = browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('transform').match(/-?[0-9.]+/g).join(' ')).join('|')").Split('|');
+        var boxes = browser.Script<string>(
+            "return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('transform').match(/-?[0-9.]+/g).join(' ')).join('|')")
+            .Split('|');
         boxes.Distinct().Count().ShouldBe(3);
         double Height() => browser.Script<double>("return Number(document.querySelector('svg.board-surface').getAttribute('viewBox').split(' ')[3])");
         browser.Until(() => Height() > 1200, "a longer board");
@@ -120,7 +122,11 @@ public sealed class BringingInTests : IDisposable
     {
         var browser = teacher.Browser;
         var picture = Convert.ToBase64String(File.ReadAllBytes(files.Picture("red.png", Red)));
-        Paste(browser, "<table><tr><th>Form</th><th>Load</th></tr><tr><td>beam</td><td>3,5 kN</td></tr></table>", "Form\tLoad\nbeam\t3,5 kN", picture);
+        Paste(
+            browser,
+            "<table><tr><th>Form</th><th>Load</th></tr><tr><td>beam</td><td>3,5 kN</td></tr></table>",
+            "Form\tLoad\nbeam\t3,5 kN",
+            picture);
         browser.UntilText("Pasted as a table of 2 × 2.");
         Items(browser).ShouldHaveSingleItem().ShouldStartWith("Table");
         browser.Click("As plain text");
@@ -131,7 +137,8 @@ public sealed class BringingInTests : IDisposable
 
         Type(browser, "#picture-alternative", "A red wall");
         browser.Until(() => Items(browser)[0].Contains("A red wall", StringComparison.Ordinal), "its description");
-        double Shape() => browser.Script<double>("const r = document.querySelector('g.item .item-hit'); return (r.getAttribute('width') - 12) / (r.getAttribute('height') - 12)");
+        double Shape() => browser.Script<double>(
+            "const r = document.querySelector('g.item .item-hit'); return (r.getAttribute('width') - 12) / (r.getAttribute('height') - 12)");
         var before = Shape();
         browser.Script("const e = document.querySelector('[data-side=left]'); e.value = 50; e.dispatchEvent(new Event('change'))");
         browser.Until(() => Math.Abs(Shape() - (before / 2)) < 0.02, "half of it");
@@ -143,8 +150,10 @@ public sealed class BringingInTests : IDisposable
         UntilSaved(browser);
 
         var place = browser.Script<string>(
-            "const g = document.querySelector(\"g.item[aria-label^='Picture']\"), t = g.getAttribute('transform').match(/-?[0-9.]+/g), r = g.querySelector('.item-hit');"
-            + "return [(Number(t[0]) + (r.getAttribute('width') - 12) / 2) / 1600, (Number(t[1]) + (r.getAttribute('height') - 12) / 2) / 900].join(' ')")
+            "const g = document.querySelector(\"g.item[aria-label^='Picture']\"), t = g.getAttribute('transform').match(/-?[0-9.]+/g), r = "
+                + "g.querySelector('.item-hit');"
+            + "return [(Number(t[0]) + (r.getAttribute('width') - 12) / 2) / 1600, (Number(t[1]) + (r.getAttribute('height') - 12) / 2) / "
+                + "900].join(' ')")
             .Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)).ToArray();
         (double X, double Y)[] there = [(place[0], place[1])];
         teacher.OpenRecord("Use the test voice");
@@ -174,12 +183,17 @@ public sealed class BringingInTests : IDisposable
             if (i < 10)
             {
                 new Actions(browser.Driver).SendKeys(Keys.Tab).Perform();
-                browser.Until(() => browser.Script<bool>("return document.activeElement.id.startsWith('w') && document.activeElement.value === ''"), $"word {i + 1}");
+                browser.Until(
+                    () => browser.Script<bool>("return document.activeElement.id.startsWith('w') && document.activeElement.value === ''"),
+                    $"word {i + 1}");
             }
         }
 
-        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == string.Join(' ', Enumerable.Range(1, 10).Select(i => $"word{i}")), "ten words");
-        browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol textarea[id^=m]')].map(i => i.value).join('|')").ShouldBe(string.Join('|', Enumerable.Range(1, 10).Select(i => $"meaning {i}")));
+        browser.Until(() => browser.Script<string>(
+            "return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == string.Join(' ',
+            Enumerable.Range(1, 10).Select(i => $"word{i}")), "ten words");
+        browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol textarea[id^=m]')].map(i => i.value).join('|')")
+            .ShouldBe(string.Join('|', Enumerable.Range(1, 10).Select(i => $"meaning {i}")));
         browser.Until(() => browser.Find("#panel-vocabulary [role=status]").Text == "Saved", "saved words");
 
         File.WriteAllText(files.Path("words.csv"), "Bedeutung;Wort\nSeitenkraft;Schub\nGewölbestein;word1\n");
@@ -199,11 +213,15 @@ public sealed class BringingInTests : IDisposable
             new Actions(browser.Driver).SendKeys(step + (number > 0 ? Keys.Enter : "")).Perform();
             if (number > 0)
             {
-                browser.Until(() => browser.Script<string>("return document.activeElement.getAttribute('aria-label') ?? ''") == $"Step {number}", $"step {number}");
+                browser.Until(
+                    () => browser.Script<string>("return document.activeElement.getAttribute('aria-label') ?? ''") == $"Step {number}",
+                    $"step {number}");
             }
         }
 
-        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-task ol textarea')].map(t => t.value).join('|')") == "Hang a chain.|Turn it round.|Build it.", "three steps");
+        browser.Until(() => browser.Script<string>(
+            "return [...document.querySelectorAll('#panel-task ol textarea')].map(t => t.value).join('|')") == "Hang a chain.|Turn it round.|Build "
+                + "it.", "three steps");
     });
 
     [Fact]
@@ -213,7 +231,9 @@ public sealed class BringingInTests : IDisposable
             var browser = teacher.Browser;
             string Picture() => browser.Script<string>("return document.querySelector('svg.board-surface image').getAttribute('href')");
             browser.Find("#tab-picture").Click();
-            browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Set the corners')]")).Any(b => b.Displayed), "the scan's tools");
+            browser.Until(
+                () => browser.Driver.FindElements(By.XPath("//button[contains(., 'Set the corners')]")).Any(b => b.Displayed),
+                "the scan's tools");
             var asItCame = Picture();
             browser.Click("Straighten, crop and whiten");
             browser.Until(() => Picture() != asItCame, "the page set right", 60);
@@ -227,7 +247,10 @@ public sealed class BringingInTests : IDisposable
             browser.Until(() => At(0) != before, "the corner moved");
             browser.Click("Use these corners");
             browser.Until(() => Picture() != straight, "the page by the moved corners", 60);
-            browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Undo the last step')]")).Any(b => b.Enabled), "can be undone", 60);
+            browser.Until(
+                () => browser.Driver.FindElements(By.XPath("//button[contains(., 'Undo the last step')]")).Any(b => b.Enabled),
+                "can be undone",
+                60);
             browser.Click("Undo the last step");
             browser.Until(() => browser.Script<bool>("return true"), "still there");
             browser.Click("Set the corners");

@@ -23,22 +23,27 @@ public sealed class ContrastTests(DemoData demo)
           if (box.width < 3 || box.height < 6 || box.left < 0 || box.top < 0 || box.right > innerWidth || box.bottom > innerHeight) return;
           const top = document.elementFromPoint(x, y);
           if (!top || top.closest('canvas, img')) return;
-          found.push({ text: text.trim().slice(0, 40), x: box.left, y: box.top, width: box.width, height: box.height, size: Number.parseFloat(style.fontSize), weight: Number(style.fontWeight) });
+          found.push({ text: text.trim().slice(0, 40), x: box.left, y: box.top, width: box.width, height: box.height,
+            size: Number.parseFloat(style.fontSize), weight: Number(style.fontWeight) });
         };
         const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
         for (let node = walker.nextNode(); node; node = walker.nextNode()) {
           const parent = node.parentElement;
-          if (!node.data.trim() || !parent || parent.closest('script, style, template, .hidden-text, .skip, .phone') || !parent.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
+          if (!node.data.trim() || !parent || parent.closest('script, style, template, .hidden-text, .skip, .phone')
+            || !parent.checkVisibility({ opacityProperty: true, visibilityProperty: true })) continue;
           const range = document.createRange();
           range.selectNodeContents(node);
           const boxes = parent.closest('svg') ? [parent.getBoundingClientRect()] : [...range.getClientRects()];
-          const visible = (b) => parent.closest('svg') || b.width === 0 ? true : [0.25, 0.5, 0.75].every((s) => { const e = document.elementFromPoint(b.left + b.width * s, b.top + b.height / 2); return e && (e === parent || parent.contains(e) || e.contains(parent)); });
+          const visible = (b) => parent.closest('svg') || b.width === 0 ? true : [0.25, 0.5,
+            0.75].every((s) => { const e = document.elementFromPoint(b.left + b.width * s, b.top + b.height / 2);
+            return e && (e === parent || parent.contains(e) || e.contains(parent)); });
           boxes.filter(visible).forEach((b) => add(node.data, b, getComputedStyle(parent)));
         }
         for (const field of document.querySelectorAll('input:not([type=range], [type=checkbox], [type=file]), select, textarea')) {
           const text = field.matches('select') ? field.selectedOptions[0]?.text ?? '' : field.value || field.placeholder;
           const b = field.getBoundingClientRect(), style = getComputedStyle(field);
-          if (text.trim() && field.checkVisibility({ opacityProperty: true, visibilityProperty: true })) add(text, { left: b.left + 8, top: b.top + 4, width: Math.min(b.width - 40, 60), height: Math.min(b.height - 8, 30), right: b.left + 68, bottom: b.top + 34 }, style);
+          if (text.trim() && field.checkVisibility({ opacityProperty: true, visibilityProperty: true })) add(text, { left: b.left + 8,
+            top: b.top + 4, width: Math.min(b.width - 40, 60), height: Math.min(b.height - 8, 30), right: b.left + 68, bottom: b.top + 34 }, style);
         }
         return JSON.stringify(found);
         """;

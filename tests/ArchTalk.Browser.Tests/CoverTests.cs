@@ -27,8 +27,10 @@ public sealed class CoverTests : IDisposable
         browser.Click("Cover");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("[role=status]")).Any(s => s.Text == "Saved"), "“Saved”");
         var middle = browser.Script<string>(
-            "const g = document.querySelector(\"g.item[aria-label^='Cover']\"), t = g.getAttribute('transform').match(/-?[0-9.]+/g), r = g.querySelector('.item-hit');"
-            + "return [(Number(t[0]) + (r.getAttribute('width') - 12) / 4) / 1600, (Number(t[1]) + (r.getAttribute('height') - 12) / 4) / 900].join(' ')")
+            "const g = document.querySelector(\"g.item[aria-label^='Cover']\"), t = g.getAttribute('transform').match(/-?[0-9.]+/g), r = "
+                + "g.querySelector('.item-hit');"
+            + "return [(Number(t[0]) + (r.getAttribute('width') - 12) / 4) / 1600, (Number(t[1]) + (r.getAttribute('height') - 12) / 4) / "
+                + "900].join(' ')")
             .Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)).ToArray();
         teacher.OpenRecord("Use the test voice");
         teacher.StartRecording();

@@ -76,14 +76,20 @@ public sealed class FirstUseTests : IDisposable
 
     private static void Press(Chromium browser, Holding holding, string words, int seconds = 30)
     {
-        var button = browser.Until(() => browser.Driver.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), '{words}')]")).FirstOrDefault(e => e.Displayed && e.Enabled), $"“{words}”", seconds);
+        var button = browser.Until(() => browser.Driver.FindElements(
+            By.XPath($"//*[self::button or self::a][contains(normalize-space(.), '{words}')]")).FirstOrDefault(e => e.Displayed && e.Enabled),
+                $"“{words}”", seconds);
         if (holding == Holding.Finger)
         {
             new OpenQA.Selenium.Interactions.Actions(browser.Driver).ScrollToElement(button).Perform();
             var (x, y) = (button.Location.X + (button.Size.Width / 2), button.Location.Y + (button.Size.Height / 2));
             y -= (int)browser.Script<double>("return window.scrollY");
-            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = "touchStart", ["touchPoints"] = new[] { new Dictionary<string, object> { ["x"] = x, ["y"] = y } } });
-            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });
+            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> {
+                ["type"] = "touchStart",
+                ["touchPoints"] = new[] { new Dictionary<string, object> { ["x"] = x, ["y"] = y } } });
+            browser.Driver.ExecuteCdpCommand(
+                "Input.dispatchTouchEvent",
+                new Dictionary<string, object?> { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });
         }
         else
         {

@@ -17,7 +17,8 @@ public sealed class InkInTheActTests : IDisposable
         """
         window.looks = true;
         const overlay = document.querySelectorAll('canvas')[1];
-        const red = (x) => { const p = overlay.getContext('2d').getImageData(Math.round(x * overlay.width), Math.round(overlay.height / 2), 1, 1).data; return p[3] > 40 && p[0] > 120 && p[1] < 120; };
+        const red = (x) => { const p = overlay.getContext('2d').getImageData(Math.round(x * overlay.width), Math.round(overlay.height / 2), 1,
+          1).data; return p[3] > 40 && p[0] > 120 && p[1] < 120; };
         const look = () => {
           const places = [0.31, 0.325, 0.34, 0.355, 0.37, 0.385].filter(red);
           window.sawTrail ||= places.length >= 2;
@@ -120,8 +121,11 @@ public sealed class InkInTheActTests : IDisposable
         browser.Script("window.looks = false");
 
         // The trail fades, and then the page asks for no frame any more.
-        browser.Script("window.asked = 0; const ask = window.requestAnimationFrame; window.requestAnimationFrame = (f) => { window.asked++; return ask(f); }");
-        browser.Until(() => browser.ScriptAsync<bool>("const [done] = arguments; const before = window.asked; setTimeout(() => done(window.asked === before), 1000)"), "a second without a frame");
+        browser.Script(
+            "window.asked = 0; const ask = window.requestAnimationFrame; window.requestAnimationFrame = (f) => { window.asked++; return ask(f); }");
+        browser.Until(() => browser.ScriptAsync<bool>(
+            "const [done] = arguments; const before = window.asked; setTimeout(() => done(window.asked === before), 1000)"), "a second without a "
+                + "frame");
         canvas.Has(Red, [(0.35, 0.5)], tolerance: 120, overlay: true)[0].ShouldBeFalse("the trail is gone");
         canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeTrue("the pointer is still there");
 

@@ -13,21 +13,29 @@ public sealed class LayoutTests(DemoData demo)
     private const string Faults =
         """
         const [least] = arguments;
-        const shown = [...document.querySelectorAll('button, a[href], input, select, textarea, summary, [role=slider]')].filter((e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && !e.closest('.hidden-text, .skip, [inert]') && !e.classList.contains('hidden-text'));
-        const boxes = shown.map((e) => ({ e, b: e.getBoundingClientRect() })).filter(({ b }) => b.width > 0 && b.height > 0 && b.bottom > 0 && b.top < innerHeight);
+        const shown = [...document.querySelectorAll('button, a[href], input, select, textarea, summary, [role=slider]')]
+          .filter((e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true })
+            && !e.closest('.hidden-text, .skip, [inert]') && !e.classList.contains('hidden-text'));
+        const boxes = shown.map((e) => ({ e, b: e.getBoundingClientRect() })).filter(({ b }) => b.width > 0 && b.height > 0 && b.bottom > 0
+          && b.top < innerHeight);
         const name = (e) => `${e.tagName} “${(e.getAttribute('aria-label') ?? e.innerText ?? e.value ?? '').trim().slice(0, 30)}”`;
         const faults = [];
         for (const { e, b } of boxes) {
           if (b.left < -1 || b.right > innerWidth + 1) faults.push(`${name(e)} reaches beyond the window`);
           const inText = e.tagName === 'A' && getComputedStyle(e).display === 'inline';
           const inLabel = e.matches('label input');
-          if (!inText && !inLabel && Math.min(b.width, b.height) < least - 0.5 && !e.closest('svg') && !e.matches('input[type=range]')) faults.push(`${name(e)} is ${Math.round(b.width)} by ${Math.round(b.height)}`);
+          if (!inText && !inLabel && Math.min(b.width, b.height) < least - 0.5 && !e.closest('svg')
+            && !e.matches('input[type=range]')) faults.push(`${name(e)} is ${Math.round(b.width)} by ${Math.round(b.height)}`);
           const x = b.left + b.width / 2, y = b.top + b.height / 2;
           const top = y > 0 && y < innerHeight && x > 0 && x < innerWidth ? document.elementFromPoint(x, y) : null;
-          const clipped = [...function* () { for (let p = e.parentElement; p; p = p.parentElement) if (getComputedStyle(p).overflow !== 'visible') yield p.getBoundingClientRect(); }()].some((r) => y < r.top || y > r.bottom || x < r.left || x > r.right);
-          if (top && !clipped && !e.disabled && !e.contains(top) && !top.contains(e) && !top.closest('label')?.contains(e)) faults.push(`${name(e)} lies under ${name(top)}`);
+          const clipped = [...function* () { for (let p = e.parentElement; p;
+            p = p.parentElement) if (getComputedStyle(p).overflow !== 'visible') yield p.getBoundingClientRect();
+            }()].some((r) => y < r.top || y > r.bottom || x < r.left || x > r.right);
+          if (top && !clipped && !e.disabled && !e.contains(top) && !top.contains(e)
+            && !top.closest('label')?.contains(e)) faults.push(`${name(e)} lies under ${name(top)}`);
         }
-        if (document.documentElement.scrollWidth > innerWidth) faults.push(`the page is ${document.documentElement.scrollWidth} wide in a window of ${innerWidth}`);
+        if (document.documentElement.scrollWidth > innerWidth) 
+          faults.push(`the page is ${document.documentElement.scrollWidth} wide in a window of ${innerWidth}`);
         return JSON.stringify(faults);
         """;
 
@@ -37,7 +45,8 @@ public sealed class LayoutTests(DemoData demo)
         JsonSerializer.Deserialize<string[]>(browser.Script<string>(Faults, least)).ShouldBeEmpty(what);
     }
 
-    private static double BoardWidth(Chromium browser) => browser.Script<double>("return document.querySelector('canvas').getBoundingClientRect().width");
+    private static double BoardWidth(Chromium browser) =>
+        browser.Script<double>("return document.querySelector('canvas').getBoundingClientRect().width");
 
     private Chromium SignedIn(int width, int height, bool touch = false, bool dark = false)
     {
@@ -46,7 +55,8 @@ public sealed class LayoutTests(DemoData demo)
         return browser;
     }
 
-    private static string Lesson(Chromium browser) => browser.Find("a[href*='/refine']").GetAttribute("href")!.Replace("/refine", "", StringComparison.Ordinal);
+    private static string Lesson(Chromium browser) =>
+        browser.Find("a[href*='/refine']").GetAttribute("href")!.Replace("/refine", "", StringComparison.Ordinal);
 
     [Theory]
     [InlineData(1280, 800, false, 880, 1090)]
@@ -114,7 +124,8 @@ public sealed class LayoutTests(DemoData demo)
             ShouldBeSound(browser, page[page.LastIndexOf('/')..]);
 
             // The words on the stones stay at 14 px or more.
-            browser.Script<double>("const t = document.querySelector('.stone text'); return Number.parseFloat(getComputedStyle(t).fontSize) * t.ownerSVGElement.getBoundingClientRect().width / t.ownerSVGElement.viewBox.baseVal.width").ShouldBeGreaterThan(13.5);
+            browser.Script<double>("const t = document.querySelector('.stone text'); return Number.parseFloat(getComputedStyle(t).fontSize) * "
+                + "t.ownerSVGElement.getBoundingClientRect().width / t.ownerSVGElement.viewBox.baseVal.width").ShouldBeGreaterThan(13.5);
         }
     }
 
@@ -140,7 +151,10 @@ public sealed class LayoutTests(DemoData demo)
         {
             // Controls lie over the board, go away while it plays, and come back at a tap.
             browser.Click("Play");
-            browser.Until(() => browser.Script<bool>("return document.querySelector('.watch-player').classList.contains('is-quiet')"), "the controls to go", 15);
+            browser.Until(
+                () => browser.Script<bool>("return document.querySelector('.watch-player').classList.contains('is-quiet')"),
+                "the controls to go",
+                15);
             browser.Script("document.activeElement?.blur()");
             browser.Find(".watch-controls").Displayed.ShouldBeFalse();
             new Hand(browser, Holding.Finger).Down(0.5, 0.3);

@@ -71,14 +71,18 @@ public sealed class PrepareBoardTests : IDisposable
 
         browser.Find("#tab-references").Click();
         browser.Click("Take");
-        browser.Until(() => browser.Script<string>("return document.querySelector('#panel-references input[type=url]')?.value ?? ''") == "https://example.org/dome-model", "the link as a reference");
+        browser.Until(() => browser.Script<string>(
+            "return document.querySelector('#panel-references input[type=url]')?.value ?? ''") == "https://example.org/dome-model", "the link as a "
+                + "reference");
 
         browser.Find("#tab-vocabulary").Click();
         browser.Find("#term-lines").SendKeys("rib (noun): a curved strip\nhoop /huːp/: a ring");
         browser.Click("Add them");
-        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "rib hoop", "both words");
+        browser.Until(() => browser.Script<string>(
+            "return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "rib hoop", "both words");
         browser.Click("Sort by alphabet");
-        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "hoop rib", "in order");
+        browser.Until(() => browser.Script<string>(
+            "return [...document.querySelectorAll('#panel-vocabulary ol input[id^=w]')].map(i => i.value).join(' ')") == "hoop rib", "in order");
 
         // Notes of the slide are there when recording.
         browser.Go($"{teacher.Lesson}/record");
@@ -104,15 +108,19 @@ public sealed class PrepareBoardTests : IDisposable
         browser.Click("Text");
         browser.Until(() => browser.Find(".board-writing").Displayed, "the place to write");
         new Actions(browser.Driver).SendKeys("A dome is an arch turned round.").Perform();
-        browser.Until(() => Items(browser).Length == 1 && Items(browser)[0].Contains("turned round", StringComparison.Ordinal), "the words as an item");
+        browser.Until(
+            () => Items(browser).Length == 1 && Items(browser)[0].Contains("turned round", StringComparison.Ordinal),
+            "the words as an item");
 
         // One word is marked: its letters alone get the look.
-        browser.Script("const t = document.createTreeWalker(document.querySelector('.board-writing'), 4).nextNode(); const r = document.createRange(); r.setStart(t, 2); r.setEnd(t, 6);"
+        browser.Script("const t = document.createTreeWalker(document.querySelector('.board-writing'), 4).nextNode(); const r = "
+            + "document.createRange(); r.setStart(t, 2); r.setEnd(t, 6);"
             + "const s = getSelection(); s.removeAllRanges(); s.addRange(r)");
         browser.Find("[aria-label='Highlight: yellow']").Click();
         new Actions(browser.Driver).SendKeys(Keys.Escape).Perform();
         UntilSaved(browser);
-        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('g.item text')].some(t => t.textContent === 'dome') && !!document.querySelector('g.item path[fill=\"#F0E442\"]')"), "the word “dome” marked");
+        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('g.item text')].some(t => t.textContent === 'dome') && "
+            + "!!document.querySelector('g.item path[fill=\"#F0E442\"]')"), "the word “dome” marked");
     }
 
     private static void PlaceLabel(Chromium browser)
@@ -140,13 +148,16 @@ public sealed class PrepareBoardTests : IDisposable
         // Dragged to within a few units of the text's left edge, it rests exactly there.
         var cover = browser.Find("g.item[aria-label^='Cover'] .item-hit");
         var (dx, dy) = ((text[0] + 4 - before[0]) * scale, (500 - before[1]) * scale);
-        new Actions(browser.Driver).MoveToElement(cover).ClickAndHold().MoveByOffset((int)dx / 2, (int)dy / 2).MoveByOffset((int)Math.Round(dx - ((int)dx / 2)), (int)Math.Round(dy - ((int)dy / 2)))
-            .Release().Perform();
+        new Actions(browser.Driver).MoveToElement(cover).ClickAndHold().MoveByOffset((int)dx / 2, (int)dy / 2)
+            .MoveByOffset((int)Math.Round(dx - ((int)dx / 2)), (int)Math.Round(dy - ((int)dy / 2)))
+            .Release()
+            .Perform();
         browser.Until(() => Math.Abs(Box(browser, "Cover")[1] - before[1]) > 100, "the cover moved");
         Box(browser, "Cover")[0].ShouldBe(text[0], 0.2);
         UntilSaved(browser);
 
-        new Actions(browser.Driver).SendKeys(Keys.ArrowRight + Keys.ArrowRight).KeyDown(Keys.Shift).SendKeys(Keys.ArrowDown).KeyUp(Keys.Shift).Perform();
+        new Actions(browser.Driver).SendKeys(Keys.ArrowRight + Keys.ArrowRight).KeyDown(Keys.Shift).SendKeys(Keys.ArrowDown).KeyUp(Keys.Shift)
+            .Perform();
         browser.Until(() => Math.Abs(Box(browser, "Cover")[0] - text[0] - 4) < 0.2, "the cover two nudges to the right");
         UntilSaved(browser);
     }
@@ -157,9 +168,11 @@ public sealed class PrepareBoardTests : IDisposable
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("[data-handle=e]")).Count == 1, "the handle at its right");
         var size = browser.Script<string>("return document.querySelector(\"g.item[aria-label^='Text'] text\").getAttribute('font-size')");
         var before = Box(browser, "Text");
-        new Actions(browser.Driver).MoveToElement(browser.Find("[data-handle=e]")).ClickAndHold().MoveByOffset(-90, 0).MoveByOffset(-90, 0).Release().Perform();
+        new Actions(browser.Driver).MoveToElement(browser.Find("[data-handle=e]")).ClickAndHold().MoveByOffset(-90, 0).MoveByOffset(-90, 0).Release()
+            .Perform();
         browser.Until(() => Box(browser, "Text")[2] < before[2] - 200 && Box(browser, "Text")[3] > before[3], "narrower, and higher");
-        browser.Script<string>("return document.querySelector(\"g.item[aria-label^='Text'] text\").getAttribute('font-size')").ShouldBe(size, "letters keep their size");
+        browser.Script<string>("return document.querySelector(\"g.item[aria-label^='Text'] text\").getAttribute('font-size')")
+            .ShouldBe(size, "letters keep their size");
         UntilSaved(browser);
     }
 
@@ -174,7 +187,9 @@ public sealed class PrepareBoardTests : IDisposable
         browser.UntilText("can't be typeset");
         tex.SendKeys("}");
         browser.Until(() => Items(browser).Contains(@"Formula: \frac{H}{V}"), "the fraction");
-        browser.Until(() => browser.Script<long>("return document.querySelectorAll(\"g.item[aria-label^='Formula'] path\").length") == 3, "two letters and a line");
+        browser.Until(
+            () => browser.Script<long>("return document.querySelectorAll(\"g.item[aria-label^='Formula'] path\").length") == 3,
+            "two letters and a line");
         UntilSaved(browser);
 
         browser.Click("Figure");
@@ -207,12 +222,14 @@ public sealed class PrepareBoardTests : IDisposable
 
     private static void Paste(Chromium browser)
     {
-        browser.Script("const d = new DataTransfer(); d.setData('text/plain', arguments[0]); window.dispatchEvent(new ClipboardEvent('paste', { clipboardData: d }))", "form\tload\nbeam\tbends");
+        browser.Script("const d = new DataTransfer(); d.setData('text/plain', arguments[0]); window.dispatchEvent(new ClipboardEvent('paste', { "
+            + "clipboardData: d }))", "form\tload\nbeam\tbends");
         browser.Until(() => Items(browser).Contains("Table: 2 rows, 2 columns"), "the cells as a table");
         UntilSaved(browser);
     }
 
     private static long DarkPixels(Chromium browser) => browser.Script<long>(
-        "const c = document.querySelector('canvas'); if (!c || !c.width) return 0; const d = c.getContext('2d').getImageData(0, 0, c.width, c.height).data;"
+        "const c = document.querySelector('canvas'); if (!c || !c.width) return 0; const d = c.getContext('2d').getImageData(0, 0, c.width, "
+            + "c.height).data;"
         + "let n = 0; for (let i = 0; i < d.length; i += 4) if (d[i + 3] > 200 && d[i] < 80 && d[i + 1] < 80) n++; return n");
 }

@@ -31,16 +31,22 @@ public sealed class PrepareLessonTests : IDisposable
         teacher.Browser.Until(() => teacher.Browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
     }
 
-    private static IReadOnlyList<IWebElement> Links(Chromium browser) => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button"));
+    private static IReadOnlyList<IWebElement> Links(Chromium browser) =>
+        browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button"));
 
     private static string[] Items(Chromium browser) =>
-        browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')").Split('|', StringSplitOptions.RemoveEmptyEntries);
+        browser.Script<string>("return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')")
+            .Split('|', StringSplitOptions.RemoveEmptyEntries);
 
     private static string Place(Chromium browser, string item) =>
-        browser.Script<string>("return [...document.querySelectorAll('g.item')].find(g => g.getAttribute('aria-label').startsWith(arguments[0])).getAttribute('transform')", item);
+        browser.Script<string>("return [...document.querySelectorAll('g.item')].find(g => "
+            + "g.getAttribute('aria-label').startsWith(arguments[0])).getAttribute('transform')", item);
 
     private static void UntilStatus(Chromium browser, string words, int seconds = 20) =>
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[role=status]")).Any(s => s.Displayed && s.Text == words), $"“{words}”", seconds);
+        browser.Until(
+            () => browser.Driver.FindElements(By.CssSelector("[role=status]")).Any(s => s.Displayed && s.Text == words),
+            $"“{words}”",
+            seconds);
 
     private static void UntilSaved(Chromium browser) => UntilStatus(browser, "Saved");
 
@@ -65,7 +71,9 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#tab-picture").Click();
         browser.Click("Straighten, crop and whiten");
         UntilStatus(browser, "Page set; the words are read anew", 40);
-        browser.Until(() => browser.Script<bool>("return document.querySelector('[x-data=board]')._x_dataStack[0].scan?.corners != null"), "the corners found");
+        browser.Until(
+            () => browser.Script<bool>("return document.querySelector('[x-data=board]')._x_dataStack[0].scan?.corners != null"),
+            "the corners found");
         browser.Find("#panel-picture input[data-member=raisesContrast]").Selected.ShouldBeTrue();
 
         // The teacher sees which words were found, each where it stands.
@@ -89,7 +97,8 @@ public sealed class PrepareLessonTests : IDisposable
         teacher.Card(1).FindElement(By.CssSelector("[aria-label='Put beside another board']")).Click();
         teacher.Card(2).FindElement(By.CssSelector("[aria-label='Put beside the first one chosen']")).Click();
         teacher.UntilBoards(3);
-        browser.Script<string>("return document.querySelectorAll('ol[aria-label=\"Boards in order\"] textarea')[1].value").ShouldBe("workbook-page | vault");
+        browser.Script<string>("return document.querySelectorAll('ol[aria-label=\"Boards in order\"] textarea')[1].value")
+            .ShouldBe("workbook-page | vault");
     });
 
     [Fact]
@@ -101,7 +110,8 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#tab-seen").Click();
         browser.UntilText("On a phone, held upright at 30 cm");
         browser.UntilText("Smallest writing:");
-        browser.Script<long>("return document.querySelector('#phone-board').getBoundingClientRect().width | 0").ShouldBeInRange(200, 250, "65 mm, less its frame");
+        browser.Script<long>("return document.querySelector('#phone-board').getBoundingClientRect().width | 0")
+            .ShouldBeInRange(200, 250, "65 mm, less its frame");
 
         Open(teacher, 1);
         browser.Click("Text");
@@ -183,12 +193,16 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#tab-labels").Click();
         browser.Until(() => browser.Find("#panel-labels ol").Text.Split("lantern").Length == 3, "the label with its term");
         browser.Click("Make an unlabelled copy");
-        browser.Until(() => browser.Find("#board-heading").GetAttribute("textContent")!.EndsWith("find the parts", StringComparison.Ordinal), "the copy");
-        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('g.item text')].some(t => t.textContent === '1') && ![...document.querySelectorAll('g.item text')].some(t => t.textContent === 'lantern')"), "a number for the word");
+        browser.Until(
+            () => browser.Find("#board-heading").GetAttribute("textContent")!.EndsWith("find the parts", StringComparison.Ordinal),
+            "the copy");
+        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('g.item text')].some(t => t.textContent === '1') && "
+            + "![...document.querySelectorAll('g.item text')].some(t => t.textContent === 'lantern')"), "a number for the word");
 
         Open(teacher, 3);
         Select(browser, "Blank");
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector("#blank-answers")).Count == 1 && browser.Find("#blank-answers").GetAttribute("value") == "thrust\npush", "the copied answers");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("#blank-answers")).Count == 1
+            && browser.Find("#blank-answers").GetAttribute("value") == "thrust\npush", "the copied answers");
     });
 
     [Fact]
@@ -228,7 +242,9 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Until(() => browser.Find("#panel-task [role=status]").Text == "Saved", "saved task");
 
         browser.Driver.Navigate().Refresh();
-        browser.Until(() => browser.Script<string>("return document.querySelector('#d-agenda').value") == "Rings\nThe foot", "the agenda after a reload");
+        browser.Until(
+            () => browser.Script<string>("return document.querySelector('#d-agenda').value") == "Rings\nThe foot",
+            "the agenda after a reload");
         browser.Script<string>("return document.querySelector('#d-languages').value").ShouldBe("de");
 
         teacher.OpenRecord("Use the test voice");
@@ -258,6 +274,8 @@ public sealed class PrepareLessonTests : IDisposable
         Type(browser, "#clip-end", "9");
         browser.UntilText("has to end after it starts, and within its length");
         browser.Driver.Navigate().Refresh();
-        browser.Until(() => browser.Find("#clip-start").GetAttribute("value") == "1.5" && browser.Find("#clip-end").GetAttribute("value") == "3", "start and end as saved");
+        browser.Until(
+            () => browser.Find("#clip-start").GetAttribute("value") == "1.5" && browser.Find("#clip-end").GetAttribute("value") == "3",
+            "start and end as saved");
     });
 }

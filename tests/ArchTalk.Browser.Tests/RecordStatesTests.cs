@@ -16,7 +16,8 @@ public sealed class RecordStatesTests : IDisposable
         """
         const media = navigator.mediaDevices, open = media.getUserMedia.bind(media), list = media.enumerateDevices.bind(media);
         media.getUserMedia = async (wanted) => (window.opened = await open(wanted));
-        media.enumerateDevices = async () => [...(await list()), ...(window.plugged ? [{ kind: 'audioinput', deviceId: 'new', label: 'Desk microphone' }] : [])];
+        media.enumerateDevices = async () => [...(await list()), ...(window.plugged ? [{ kind: 'audioinput', deviceId: 'new',
+          label: 'Desk microphone' }] : [])];
         navigator.wakeLock.request = async () => { window.keptOn = (window.keptOn ?? 0) + 1; return { release: async () => window.keptOn-- }; };
         """;
 
@@ -41,7 +42,8 @@ public sealed class RecordStatesTests : IDisposable
 
         browser.Script("window.opened.getAudioTracks()[0].stop(); window.opened.getAudioTracks()[0].dispatchEvent(new Event('ended'))");
         browser.UntilText("The microphone was unplugged");
-        browser.Driver.FindElements(By.XPath("//button[contains(., 'Go on')]")).Where(b => b.Displayed).ShouldAllBe(b => !b.Enabled, "there is nothing to go on with");
+        browser.Driver.FindElements(By.XPath("//button[contains(., 'Go on')]")).Where(b => b.Displayed)
+            .ShouldAllBe(b => !b.Enabled, "there is nothing to go on with");
         browser.Find("#microphone").FindElements(By.TagName("option")).First(o => o.Text.Contains("Fake", StringComparison.Ordinal)).Click();
         browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "the meter moving again");
         browser.Click("Go on");
@@ -53,7 +55,8 @@ public sealed class RecordStatesTests : IDisposable
         var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
         take.Length.Seconds.ShouldBeGreaterThan(4.5);
         MissingMs(take).ShouldBe(told, tolerance: 50);
-        Journals.ReadOnly(files.Path("data")).Records.Count(r => r.Kind == JournalRecordKind.Segment).ShouldBe(2, "the microphone that came back began a segment");
+        Journals.ReadOnly(files.Path("data")).Records.Count(r => r.Kind == JournalRecordKind.Segment)
+            .ShouldBe(2, "the microphone that came back began a segment");
     }
 
     [Fact]
@@ -108,7 +111,8 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("only lets a page record over HTTPS");
         browser.Click("Use a microphone");
         browser.UntilText("could not be opened");
-        browser.Script<string>("return document.querySelector('[aria-label=\"Voice volume\"]').getAttribute('aria-valuenow')").ShouldBe("0", "the test voice is not chosen by itself");
+        browser.Script<string>("return document.querySelector('[aria-label=\"Voice volume\"]').getAttribute('aria-valuenow')")
+            .ShouldBe("0", "the test voice is not chosen by itself");
         teacher.OpenRecord("Use the test voice");
         teacher.StartRecording();
         teacher.Draw((0.2, 0.5), (0.8, 0.5));
@@ -200,7 +204,9 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("The take was finished before this was sent.");
         browser.Script("URL.createObjectURL = (blob) => { window.wav = blob; return '#'; }");
         browser.Click("Keep as WAV file");
-        browser.Until(() => browser.ScriptAsync<string>("const done = arguments[0]; window.wav ? window.wav.arrayBuffer().then((b) => done(String(b.byteLength))) : done('0')") is var bytes && int.Parse(bytes, System.Globalization.CultureInfo.InvariantCulture) > 3 * 96_000, "the WAV file");
+        browser.Until(() => browser.ScriptAsync<string>(
+            "const done = arguments[0]; window.wav ? window.wav.arrayBuffer().then((b) => done(String(b.byteLength))) : done('0')") is var bytes
+            && int.Parse(bytes, System.Globalization.CultureInfo.InvariantCulture) > 3 * 96_000, "the WAV file");
         browser.Click("Make it a take");
         browser.Until(() => Journals.ReadAll(files.Path("data")) is { Count: 2 } journals && Takes.Log(journals[1]).IsEnded, "the take of its own");
         UntilNothingIsLeft(browser);
@@ -263,7 +269,10 @@ public sealed class RecordStatesTests : IDisposable
         teacher.UntilSaved(1);
         wire.BytesPerSecond = 40_000;
         browser.UntilText("slow connection:", 60);
-        browser.Until(() => browser.Script<bool>("return /slow connection: 0:\\d\\d still to send, about \\d+ s/.test(document.body.innerText)"), "how long it takes", 60);
+        browser.Until(
+            () => browser.Script<bool>("return /slow connection: 0:\\d\\d still to send, about \\d+ s/.test(document.body.innerText)"),
+            "how long it takes",
+            60);
         browser.Click("Finish");
         browser.UntilText("You may close this page");
         var recorded = teacher.Figure("recordedMs");
@@ -279,7 +288,8 @@ public sealed class RecordStatesTests : IDisposable
     }
 
     private static void UntilNothingIsLeft(Chromium browser) => browser.Until(
-        () => !browser.Script<bool>("return [...document.querySelectorAll('p')].some((p) => p.offsetParent && p.textContent === 'Left in this browser')"),
+        () => !browser.Script<bool>(
+            "return [...document.querySelectorAll('p')].some((p) => p.offsetParent && p.textContent === 'Left in this browser')"),
         "nothing left in this browser");
 
     // A busy machine loses frames before they reach the browser; what counts is that the page says how much.

@@ -111,8 +111,15 @@ public class Screenshots
         save("prepare");
         browser.Find("#tab-vocabulary").Click();
         save("vocabulary");
-        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Select(a => a.GetAttribute("href")!)];
-        foreach (var (board, tab, name) in new[] { (5, "labels", "board-labels"), (7, "picture", "board-scan"), (8, "item", "board-items"), (9, "item", "board-pictures"), (10, "item", "board-figures"), (0, "seen", "board-seen") })
+        string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button"))
+            .Select(a => a.GetAttribute("href")!)];
+        foreach (var (board, tab, name) in new[] {
+            (5, "labels", "board-labels"),
+            (7, "picture", "board-scan"),
+            (8, "item", "board-items"),
+            (9, "item", "board-pictures"),
+            (10, "item", "board-figures"),
+            (0, "seen", "board-seen") })
         {
             browser.Go(boards[board]);
             browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
@@ -124,14 +131,18 @@ public class Screenshots
             }
             else if (tab == "item")
             {
-                browser.Script("[...document.querySelectorAll('g.item')].at(arguments[0]).focus()", name == "board-items" ? -3 : name == "board-pictures" ? 2 : 0);
+                browser.Script(
+                    "[...document.querySelectorAll('g.item')].at(arguments[0]).focus()",
+                    name == "board-items" ? -3 : name == "board-pictures" ? 2 : 0);
             }
 
             save(name);
             if (name == "board-scan")
             {
                 browser.Click("Set the corners");
-                browser.Until(() => browser.Script<bool>("return document.querySelector('.corners-picture').naturalWidth > 0"), "the picture as it came");
+                browser.Until(
+                    () => browser.Script<bool>("return document.querySelector('.corners-picture').naturalWidth > 0"),
+                    "the picture as it came");
                 save("board-corners");
             }
         }

@@ -44,7 +44,9 @@ public sealed class StatesTests : IDisposable
             name.SendKeys(" for the ring");
             teacher.Step("Record");
             teacher.Step("Prepare");
-            browser.Until(() => browser.Script<string>("return document.querySelector(\"ol[aria-label='Boards in order'] textarea\")?.value ?? ''") == "Empty board for the ring", "the name that was being typed");
+            browser.Until(() => browser.Script<string>(
+                "return document.querySelector(\"ol[aria-label='Boards in order'] textarea\")?.value ?? ''") == "Empty board for the ring",
+                "the name that was being typed");
         }
     }
 
@@ -69,7 +71,9 @@ public sealed class StatesTests : IDisposable
             name.GetAttribute("value").ShouldBe("Empty board slowly typed");
             browser.Find("h1").Click();
             browser.Driver.Navigate().Refresh();
-            browser.Until(() => browser.Script<string>("return document.querySelector(\"ol[aria-label='Boards in order'] textarea\")?.value ?? ''") == "Empty board slowly typed", "the name as saved");
+            browser.Until(() => browser.Script<string>(
+                "return document.querySelector(\"ol[aria-label='Boards in order'] textarea\")?.value ?? ''") == "Empty board slowly typed",
+                "the name as saved");
         }
     }
 
@@ -100,10 +104,13 @@ public sealed class StatesTests : IDisposable
         {
             teacher.AddEmptyBoard(1);
             browser.Driver.ExecuteCdpCommand("Network.enable", []);
-            void Block(params string[] addresses) => browser.Driver.ExecuteCdpCommand("Network.setBlockedURLs", new Dictionary<string, object?> { ["urls"] = addresses });
+            void Block(params string[] addresses) =>
+                browser.Driver.ExecuteCdpCommand("Network.setBlockedURLs", new Dictionary<string, object?> { ["urls"] = addresses });
             Block("*timeline.json*");
             teacher.Step("Record");
-            browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover[role=alert]")).Any(e => e.Displayed), "the fault over the board");
+            browser.Until(
+                () => browser.Driver.FindElements(By.CssSelector(".stage-cover[role=alert]")).Any(e => e.Displayed),
+                "the fault over the board");
             browser.Driver.FindElements(By.XPath("//button[contains(., 'Start recording')]")).ShouldAllBe(b => !b.Enabled);
             Block();
             browser.Click("Try again");
@@ -112,7 +119,9 @@ public sealed class StatesTests : IDisposable
             Block("*/boards");
             teacher.Step("Prepare");
             browser.Click("Try again");
-            browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Try again')]")).Any(b => b.Displayed), "still a way to try again");
+            browser.Until(
+                () => browser.Driver.FindElements(By.XPath("//button[contains(., 'Try again')]")).Any(b => b.Displayed),
+                "still a way to try again");
             Block();
             browser.Click("Try again");
             teacher.UntilBoards(1);
@@ -160,7 +169,9 @@ public sealed class StatesTests : IDisposable
         {
             teacher.AddEmptyBoard(1);
             teacher.OpenRecord("Use the test voice");
-            bool Is(string tool) => browser.Script<bool>("return document.querySelector(`#members [data-tool='${arguments[0]}']`).getAttribute('aria-pressed') === 'true'", tool);
+            bool Is(
+                string tool) => browser.Script<bool>("return document.querySelector(`#members "
+                    + "[data-tool='${arguments[0]}']`).getAttribute('aria-pressed') === 'true'", tool);
             browser.Find("body").SendKeys("2");
             Is("highlighter").ShouldBeTrue();
             browser.Click("Keys and hand");
@@ -184,20 +195,30 @@ public sealed class StatesTests : IDisposable
                 browser.Find(field).SendKeys(value);
             }
 
-            browser.Until(() => browser.Script<bool>("return document.querySelector('g.item').getAttribute('transform').startsWith('translate(700 ')"), "the label at its new place");
+            browser.Until(
+                () => browser.Script<bool>("return document.querySelector('g.item').getAttribute('transform').startsWith('translate(700 ')"),
+                "the label at its new place");
             browser.Click("Cover");
             browser.Until(() => browser.Driver.FindElements(By.CssSelector("g.item")).Count == 2, "a cover");
             browser.Until(() => browser.Find("#f-width").Displayed, "the cover's width");
             browser.Find("#f-width").SendKeys(Keys.Control + "a");
             browser.Find("#f-width").SendKeys("640" + Keys.Tab);
-            browser.Until(() => browser.Driver.FindElements(By.CssSelector("rect.item-frame[width='640']")).Count == 1, "the cover as wide as was typed");
-            browser.Script<double>("const h = document.querySelector('.item-handle-hit').getBoundingClientRect(); return Math.min(h.width, h.height)").ShouldBeGreaterThanOrEqualTo(24, "what can be hit of a handle");
-            browser.Script<string>("return getComputedStyle(document.querySelector('svg.board-surface')).touchAction").ShouldBe("pan-y", "a finger slides a tall board");
+            browser.Until(
+                () => browser.Driver.FindElements(By.CssSelector("rect.item-frame[width='640']")).Count == 1,
+                "the cover as wide as was typed");
+            browser.Script<double>("const h = document.querySelector('.item-handle-hit').getBoundingClientRect(); return Math.min(h.width, h.height)")
+                .ShouldBeGreaterThanOrEqualTo(24, "what can be hit of a handle");
+            browser.Script<string>("return getComputedStyle(document.querySelector('svg.board-surface')).touchAction")
+                .ShouldBe("pan-y", "a finger slides a tall board");
             browser.Script("document.querySelectorAll('g.item')[1].focus()");
             new Actions(browser.Driver).SendKeys(Keys.ArrowRight).Perform();
-            browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('[role=status]')].some(s => s.textContent.startsWith('Cover at '))"), "the move announced");
+            browser.Until(
+                () => browser.Script<bool>("return [...document.querySelectorAll('[role=status]')].some(s => s.textContent.startsWith('Cover at '))"),
+                "the move announced");
             new Actions(browser.Driver).SendKeys(Keys.Delete).Perform();
-            browser.Until(() => browser.Script<bool>("return document.activeElement === document.querySelector('svg.board-surface')"), "the focus on the board after a removal");
+            browser.Until(
+                () => browser.Script<bool>("return document.activeElement === document.querySelector('svg.board-surface')"),
+                "the focus on the board after a removal");
         }
     }
 }

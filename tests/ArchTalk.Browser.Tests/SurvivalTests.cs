@@ -151,7 +151,8 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         await using (var db = DatabaseSetup.Open(file))
         {
             await db.GetService<IMigrator>().MigrateAsync("20261125104318_Initial");
-            await db.Database.ExecuteSqlRawAsync("INSERT INTO AspNetUsers (Id, DisplayName, UserName, EmailConfirmed, PhoneNumberConfirmed, TwoFactorEnabled, LockoutEnabled, AccessFailedCount) VALUES ('t', 'Ida', 'ida', 0, 0, 0, 0, 0)");
+            await db.Database.ExecuteSqlRawAsync("INSERT INTO AspNetUsers (Id, DisplayName, UserName, EmailConfirmed, PhoneNumberConfirmed, "
+                + "TwoFactorEnabled, LockoutEnabled, AccessFailedCount) VALUES ('t', 'Ida', 'ida', 0, 0, 0, 0, 0)");
         }
 
         // This process must not keep the old file open, which the server puts another in the place of.

@@ -102,7 +102,9 @@ public sealed class TeacherStoryTests : IDisposable
         browser.Find("#panel-vocabulary [aria-label='Undo']").Click();
         browser.UntilText("Undone");
         browser.Find("#panel-vocabulary [aria-label='Redo']").Click();
-        browser.Until(() => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary textarea')].at(-1).value") == "meaning 3", "the last meaning again");
+        browser.Until(
+            () => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary textarea')].at(-1).value") == "meaning 3",
+            "the last meaning again");
     }
 
     private static void Record(TeacherSession teacher)
@@ -117,7 +119,8 @@ public sealed class TeacherStoryTests : IDisposable
         browser.Find("body").SendKeys(Keys.PageDown);
         teacher.UntilRecorded(5);
         browser.Script(
-            "document.querySelector('canvas').dispatchEvent(new WheelEvent('wheel', { deltaY: 300, bubbles: true, cancelable: true, clientX: 500, clientY: 300 }))");
+            "document.querySelector('canvas').dispatchEvent(new WheelEvent('wheel', { deltaY: 300, bubbles: true, cancelable: true, clientX: 500, "
+                + "clientY: 300 }))");
         teacher.Tool("Pen");
         teacher.Draw((0.3, 0.3), (0.5, 0.5));
         browser.Click("Undo");
@@ -148,7 +151,9 @@ public sealed class TeacherStoryTests : IDisposable
         teacher.Draw((0.3, 0.66), (0.32, 0.74));
         teacher.UntilRecorded(3);
         teacher.Finish();
-        teacher.Browser.Until(() => teacher.Browser.Script<double>("return document.querySelector('audio').currentTime") > 18, "the beginning of the second take");
+        teacher.Browser.Until(
+            () => teacher.Browser.Script<double>("return document.querySelector('audio').currentTime") > 18,
+            "the beginning of the second take");
     }
 
     private static void CorrectChapters(Chromium browser)
@@ -218,7 +223,9 @@ public sealed class TeacherStoryTests : IDisposable
         student.Find("body").SendKeys(Keys.ArrowRight);
         student.Until(() => Math.Abs(student.Script<double>("return document.querySelector('audio').currentTime") - 16) < 0.3, "ten seconds on");
         student.Find("body").SendKeys(Keys.Shift + Keys.ArrowLeft);
-        student.Until(() => Math.Abs(student.Script<double>("return document.querySelector('audio').currentTime") - 6) < 0.3, "the chapter's beginning");
+        student.Until(
+            () => Math.Abs(student.Script<double>("return document.querySelector('audio').currentTime") - 6) < 0.3,
+            "the chapter's beginning");
 
         // It goes on where this browser left off.
         student.Script("document.querySelector('audio').currentTime = 9");

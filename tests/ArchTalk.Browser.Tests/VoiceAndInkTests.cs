@@ -226,7 +226,8 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     /// <summary>The clicks heard so far, in the page's clock.</summary>
     private static double[] Clicks(Chromium browser)
     {
-        var heard = browser.Script<string>("return JSON.stringify({ ...window.heard, clicks: window.heard.clicks.map(c => c + window.heard.offset) })");
+        var heard = browser.Script<string>(
+            "return JSON.stringify({ ...window.heard, clicks: window.heard.clicks.map(c => c + window.heard.offset) })");
         using var json = JsonDocument.Parse(heard);
         return [.. json.RootElement.GetProperty("clicks").EnumerateArray().Select(c => c.GetDouble())];
     }
@@ -242,7 +243,8 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         {
             var command = new Dictionary<string, object?>
             {
-                ["type"] = type, ["x"] = x + dx, ["y"] = y, ["button"] = "left", ["buttons"] = buttons, ["clickCount"] = 1, ["pointerType"] = "pen", ["force"] = 0.5,
+                ["type"] = type, ["x"] = x + dx, ["y"] = y, ["button"] = "left", ["buttons"] = buttons, ["clickCount"] = 1, ["pointerType"] = "pen", [
+                    "force"] = 0.5,
             };
             if (at is { } seconds)
             {
@@ -299,7 +301,8 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     private void Report(string name, List<double> differences)
     {
         var sorted = differences.Order().ToArray();
-        var text = $"{name}: ink minus voice, ms: least {TestFiles.Number(sorted[0])}, median {TestFiles.Number(sorted[sorted.Length / 2])}, most {TestFiles.Number(sorted[^1])}; all: {string.Join(' ', sorted.Select(TestFiles.Number))}";
+        var text = $"{name}: ink minus voice, ms: least {TestFiles.Number(sorted[0])}, median {TestFiles.Number(sorted[sorted.Length / 2])}, most "
+            + $"{TestFiles.Number(sorted[^1])}; all: {string.Join(' ', sorted.Select(TestFiles.Number))}";
         output.WriteLine(text);
         Console.WriteLine(text);
     }

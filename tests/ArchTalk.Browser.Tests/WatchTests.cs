@@ -29,7 +29,8 @@ public sealed class WatchTests(DemoData demo)
         const [places, radius] = arguments;
         const canvas = document.querySelector('canvas');
         const context = canvas.getContext('2d');
-        return JSON.stringify(places.map(([x, y]) => [...context.getImageData(Math.round(x * canvas.width) - radius, Math.round(y * canvas.height) - radius, 2 * radius + 1, 2 * radius + 1).data].filter((_, i) => i % 4 !== 3)));
+        return JSON.stringify(places.map(([x, y]) => [...context.getImageData(Math.round(x * canvas.width) - radius,
+          Math.round(y * canvas.height) - radius, 2 * radius + 1, 2 * radius + 1).data].filter((_, i) => i % 4 !== 3)));
         """;
 
     [Fact]
@@ -107,9 +108,12 @@ public sealed class WatchTests(DemoData demo)
         File.Delete(script);
         using var parsed = JsonDocument.Parse(result.StandardOutput);
         parsed.RootElement.GetProperty("errors").GetArrayLength().ShouldBe(0);
-        var cues = parsed.RootElement.GetProperty("cues").EnumerateArray().Select(c => (From: c[0].GetDouble(), To: c[1].GetDouble(), Text: c[2].GetString())).ToArray();
+        var cues = parsed.RootElement.GetProperty("cues").EnumerateArray()
+            .Select(c => (From: c[0].GetDouble(), To: c[1].GetDouble(), Text: c[2].GetString()))
+            .ToArray();
         cues.Select(c => c.Text).ShouldBe(
-            ["Why an arch stands", "A beam bends, an arch leans", "The parts of an arch", "The line of thrust", "Where the thrust goes", "In one line"]);
+            ["Why an arch stands", "A beam bends, an arch leans", "The parts of an arch", "The line of thrust", "Where the thrust goes",
+            "In one line"]);
         cues[0].From.ShouldBe(0);
         cues[^1].To.ShouldBe(timeline.Length.Seconds, tolerance: 0.002);
         cues.Zip(cues.Skip(1)).ShouldAllBe(p => p.First.To == p.Second.From);
@@ -153,7 +157,12 @@ public sealed class WatchTests(DemoData demo)
     {
         using var http = new HttpClient();
         var (_, files) = await TeacherSession.ReadPublishedAsync(demo.Link);
-        foreach (var path in new[] { $"{files}/../../take.journal", $"{files}/%2e%2e/%2e%2e/archtalk.db", $"{files}/nothing.json", $"{demo.Server.Address}/w/unknown", files[..^1] + "99/timeline.json" })
+        foreach (var path in new[] {
+            $"{files}/../../take.journal",
+            $"{files}/%2e%2e/%2e%2e/archtalk.db",
+            $"{files}/nothing.json",
+            $"{demo.Server.Address}/w/unknown",
+            files[..^1] + "99/timeline.json" })
         {
             using var answer = await http.GetAsync(path);
             answer.StatusCode.ShouldBe(HttpStatusCode.NotFound, path);
@@ -177,7 +186,8 @@ public sealed class WatchTests(DemoData demo)
         browser.Click("Try again");
         browser.Until(() => !browser.Script<bool>("return document.body.innerText.includes('could not be loaded')"), "the ink");
         browser.ScriptAsync<double>(SeekAndPaint, 130.0);
-        new Canvas(browser).Has(SkiaSharp.SKColor.Parse("#007B59"), [(0.3125, 0.475)], radius: 14)[0].ShouldBeTrue("the drawn arch of the last board");
+        new Canvas(browser).Has(SkiaSharp.SKColor.Parse("#007B59"), [(0.3125, 0.475)], radius: 14)[0]
+            .ShouldBeTrue("the drawn arch of the last board");
     }
 
     [Fact]
@@ -191,9 +201,12 @@ public sealed class WatchTests(DemoData demo)
         phone.Script("window.scrollTo(0, 0)");
         var board = phone.Find("canvas");
         var (x, y) = (board.Location.X + (board.Size.Width / 2), board.Location.Y + (board.Size.Height / 2));
-        void Touch(string type, params (double X, double Y)[] points) => phone.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?>
+        void Touch(
+            string type,
+            params (double X, double Y)[] points) => phone.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?>
         {
-            ["type"] = type, ["touchPoints"] = points.Select((p, i) => new Dictionary<string, object> { ["x"] = p.X, ["y"] = p.Y, ["id"] = i }).ToArray(),
+            ["type"] = type, ["touchPoints"] = points.Select((p, i) => new Dictionary<string, object> { ["x"] = p.X, ["y"] = p.Y, ["id"] = i })
+                .ToArray(),
         });
         Touch("touchStart", (x - 30, y), (x + 30, y));
         for (var apart = 35; apart <= 90; apart += 5)

@@ -30,7 +30,8 @@ public sealed class BoxTests : IDisposable
         return Encoding.UTF8.GetString(said.ToArray());
     }
 
-    private Task<ProgramStoppedException> StoppedAsync(string script, int seconds = 20) => Should.ThrowAsync<ProgramStoppedException>(() => ShellAsync(script, seconds));
+    private Task<ProgramStoppedException> StoppedAsync(string script, int seconds = 20) =>
+        Should.ThrowAsync<ProgramStoppedException>(() => ShellAsync(script, seconds));
 
     [Fact]
     public async Task It_sees_its_input_its_output_the_system_and_nothing_else()
@@ -39,7 +40,8 @@ public sealed class BoxTests : IDisposable
         (await ShellAsync("cat /in/0/input.txt; echo written > /out/result")).ShouldBe("the input");
         (await File.ReadAllTextAsync(Path.Combine(Out, "result"))).ShouldBe("written\n");
 
-        var seen = await ShellAsync($"ls -a / /in /in/0 /home /root /tmp /etc /var 2>/dev/null; cat {samples.Path("secret.txt")} /etc/passwd /etc/shadow /proc/1/environ; ls /proc; env; true");
+        var seen = await ShellAsync($"ls -a / /in /in/0 /home /root /tmp /etc /var 2>/dev/null; cat {samples.Path("secret.txt")} /etc/passwd "
+            + $"/etc/shadow /proc/1/environ; ls /proc; env; true");
         seen.ShouldNotContain("canary");
         seen.ShouldNotContain("root:");
         seen.ShouldNotContain("archtalk-media-");
@@ -71,10 +73,12 @@ public sealed class BoxTests : IDisposable
     {
         const string Grow = "awk 'BEGIN { s = \"x\"; for (i = 0; i < {0}; i++) s = s s; system(\"sleep 10\") }'";
         await Should.ThrowAsync<MediaException>(() => ShellAsync($"exec {Grow.Replace("{0}", "30", StringComparison.Ordinal)}"));
-        (await StoppedAsync($"for i in 1 2 3; do {Grow.Replace("{0}", "27", StringComparison.Ordinal)} & done; wait")).Message.ShouldContain("256 MB of memory");
+        (await StoppedAsync($"for i in 1 2 3; do {Grow.Replace("{0}", "27", StringComparison.Ordinal)} & done; wait")).Message
+            .ShouldContain("256 MB of memory");
         (await StoppedAsync("while :; do :; done", seconds: 1)).Message.ShouldContain("did not finish within 1 seconds");
         (await StoppedAsync("sleep 600", seconds: 1)).Message.ShouldContain("did not finish within 1 seconds");
-        (await StoppedAsync("for i in 1 2 3 4; do dd if=/dev/zero of=/out/$i bs=1M count=4 2>/dev/null; done; sleep 20")).Message.ShouldContain("more than 8 MB");
+        (await StoppedAsync("for i in 1 2 3 4; do dd if=/dev/zero of=/out/$i bs=1M count=4 2>/dev/null; done; sleep 20")).Message
+            .ShouldContain("more than 8 MB");
         (await StoppedAsync("for i in $(seq 100); do : > /out/file-$i; done")).Message.ShouldContain("50 files");
         Directory.Delete(Out, recursive: true);
         (await StoppedAsync("for i in $(seq 300); do sleep 20 & done; wait")).Message.ShouldContain("too many programs");
@@ -100,7 +104,8 @@ public sealed class BoxTests : IDisposable
     {
         using var work = new WorkFolder(samples.Folder);
         await kit.Box.RunAsync(
-            new BoxedProgram("sh", _ => ["-c", "ln -s /etc/passwd /out/small.jpg; mkfifo /out/medium.jpg; : > /out/large.jpg; ln -s / /out/all; echo text > /out/huge.jpg; mkdir /out/shut; echo x > /out/shut/y; chmod 000 /out/shut"], TimeSpan.FromSeconds(20))
+            new BoxedProgram("sh", _ => ["-c", "ln -s /etc/passwd /out/small.jpg; mkfifo /out/medium.jpg; : > /out/large.jpg; ln -s / /out/all; "
+                + "echo text > /out/huge.jpg; mkdir /out/shut; echo x > /out/shut/y; chmod 000 /out/shut"], TimeSpan.FromSeconds(20))
             {
                 Output = work.Path,
             }, CancellationToken.None);
@@ -110,7 +115,11 @@ public sealed class BoxTests : IDisposable
         }
 
         var target = samples.Path("board");
-        foreach (var copy in new PictureFile[] { new("huge.jpg", 10, 10), new("../input.txt", 10, 10), new("huge.jpg", 0, 10), new("text.json", 5, 5) })
+        foreach (var copy in new PictureFile[] {
+            new("huge.jpg", 10, 10),
+            new("../input.txt", 10, 10),
+            new("huge.jpg", 0, 10),
+            new("text.json", 5, 5) })
         {
             Should.Throw<MediaException>(() => work.TakeCopies([copy], "", target));
         }
@@ -126,19 +135,28 @@ public sealed class BoxTests : IDisposable
         var open = new Kit(box: new() { Program = "no-such-box" });
         (await open.Box.ReadsAllKindsAsync()).ShouldBeFalse();
         (await Should.ThrowAsync<MediaException>(() => open.OpenPdfAsync(pdf))).Message.ShouldContain("bubblewrap is not installed");
-        (await Should.ThrowAsync<MediaException>(() => open.Looks.DrawAsync(pdf, samples.Folder, CancellationToken.None))).Message.ShouldContain("bubblewrap");
-        (await Should.ThrowAsync<MediaException>(() => open.Pictures.ImportSvgAsync(samples.Path("a.svg"), samples.Folder, CancellationToken.None))).Message.ShouldContain("bubblewrap");
-        (await open.Pictures.ImportAsync(samples.Picture("p.png", 50, 50, SkiaSharp.SKEncodedImageFormat.Png), samples.Path("made"), CancellationToken.None)).Count.ShouldBe(1);
+        (await Should.ThrowAsync<MediaException>(() => open.Looks.DrawAsync(pdf, samples.Folder, CancellationToken.None))).Message
+            .ShouldContain("bubblewrap");
+        (await Should.ThrowAsync<MediaException>(() => open.Pictures.ImportSvgAsync(samples.Path("a.svg"), samples.Folder, CancellationToken.None)))
+            .Message
+            .ShouldContain("bubblewrap");
+        (await open.Pictures.ImportAsync(
+            samples.Picture("p.png", 50, 50, SkiaSharp.SKEncodedImageFormat.Png),
+            samples.Path("made"),
+            CancellationToken.None)).Count.ShouldBe(1);
 
         var daring = new Kit(box: new() { Program = "no-such-box", ReadsFilesWithoutIt = true });
         (await daring.Box.ClosesAsync()).ShouldBeFalse();
         await using var pages = await daring.OpenPdfAsync(pdf);
         (await pages.ImportAsync(1, samples.Path("page"), CancellationToken.None)).Words.Words.Single().Text.ShouldBe("Vault1");
-        (await daring.Pictures.ImportSvgAsync(samples.Path("a.svg"), samples.Path("svg"), CancellationToken.None))[^1].Name.ShouldBe(Pictures.SharpName);
+        (await daring.Pictures.ImportSvgAsync(samples.Path("a.svg"), samples.Path("svg"), CancellationToken.None))[^1].Name
+            .ShouldBe(Pictures.SharpName);
     }
 
     private async Task<int> CountAsync(string command) =>
-        int.Parse(await samples.RunAsync("sh", "-c", $"cat /proc/[0-9]*/cmdline 2>/dev/null | tr '\\0' ' ' | grep -o '{command}' | wc -l; true"), System.Globalization.CultureInfo.InvariantCulture)
+        int.Parse(
+            await samples.RunAsync("sh", "-c", $"cat /proc/[0-9]*/cmdline 2>/dev/null | tr '\\0' ' ' | grep -o '{command}' | wc -l; true"),
+            System.Globalization.CultureInfo.InvariantCulture)
         - 1;
 
     private static async Task UntilAsync(Func<Task<bool>> state)

@@ -33,7 +33,8 @@ public sealed class DeckTests : IDisposable
     {
         var folder = Directory.CreateDirectory(samples.Path($"converted-{Guid.NewGuid():N}")).FullName;
         await samples.RunAsync(
-            "soffice", $"-env:UserInstallation={new Uri(samples.Path("profile")).AbsoluteUri}", "--headless", "--convert-to", extension, "--outdir", folder, file);
+            "soffice", $"-env:UserInstallation={new Uri(samples.Path("profile")).AbsoluteUri}", "--headless", "--convert-to", extension, "--outdir",
+            folder, file);
         return Directory.GetFiles(folder).Single();
     }
 
@@ -77,13 +78,15 @@ public sealed class DeckTests : IDisposable
             const Deck = require("node:module").createRequire(process.argv[1])("pptxgenjs");
             const deck = new Deck();
             for (const face of ["Calibri", "Futura Nova", "Cambria", "Futura Nova"]) {
-              deck.addSlide().addText("Every stone of an arch leans on its neighbour, and none could stand alone.", { x: 0.5, y: 1, w: 9, h: 2, fontFace: face, fontSize: 24 });
+              deck.addSlide().addText("Every stone of an arch leans on its neighbour, and none could stand alone.", { x: 0.5, y: 1, w: 9, h: 2,
+                fontFace: face, fontSize: 24 });
             }
             deck.addSlide();
             deck.writeFile({ fileName: process.argv[2] });
             """, Path.Combine(Repository.Web, "package.json"), file);
         var drawn = await DrawAsync(file);
-        drawn.Remark.ShouldBe("Drawn in other letters, because this typeface is not on the server: Futura Nova (on slides 2, 4). Lines may break elsewhere. To keep the look, save the deck as a PDF and add that.");
+        drawn.Remark.ShouldBe("Drawn in other letters, because this typeface is not on the server: Futura Nova (on slides 2, 4). Lines may break "
+            + "elsewhere. To keep the look, save the deck as a PDF and add that.");
         var faces = await samples.RunAsync("pdffonts", drawn.Pdf);
         faces.ShouldContain("Carlito");
         faces.ShouldContain("Caladea");
@@ -194,9 +197,13 @@ public sealed class DeckTests : IDisposable
         string Refusal(string file) => Should.Throw<MediaException>(() => Read(file)).Message;
         Refusal(Zip("photos.zip", ("a.txt", "x"))).ShouldContain("not a PPTX or ODP deck");
         Refusal(Zip("broken.pptx", ("ppt/presentation.xml", "<x"))).ShouldContain("broken");
-        Refusal(Zip("entity.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", "<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><x>&e;</x>"))).ShouldContain("broken");
         Refusal(Zip(
-            "locked.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("META-INF/manifest.xml", "<m><f><encryption-data/></f></m>"), ("content.xml", "xx"))).ShouldContain("password");
+            "entity.odp",
+            ("mimetype", "application/vnd.oasis.opendocument.presentation"),
+            ("content.xml", "<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><x>&e;</x>"))).ShouldContain("broken");
+        Refusal(Zip(
+            "locked.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"),
+            ("META-INF/manifest.xml", "<m><f><encryption-data/></f></m>"), ("content.xml", "xx"))).ShouldContain("password");
         Refusal(Zip("none.odp", ("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", "<x/>"))).ShouldContain("no slides");
 
         // A compound file: an old binary document, or an encrypted new one, which holds a stream of this name.
@@ -209,5 +216,6 @@ public sealed class DeckTests : IDisposable
 
     [Fact]
     public async Task Too_many_slides_are_refused() =>
-        (await Should.ThrowAsync<MediaException>(async () => await Task.FromResult(Read(await NpmDeckAsync(), new() { Pages = 2 })))).Message.ShouldContain("3 slides; at most 2");
+        (await Should.ThrowAsync<MediaException>(async () => await Task.FromResult(Read(await NpmDeckAsync(), new() { Pages = 2 })))).Message
+            .ShouldContain("3 slides; at most 2");
 }

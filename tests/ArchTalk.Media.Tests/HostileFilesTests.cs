@@ -30,7 +30,10 @@ public sealed class HostileFilesTests : IDisposable
         bitmap.Erase(Colour);
         using var image = SKImage.FromBitmap(bitmap);
         File.WriteAllBytes(Path.Combine(elsewhere, "secret.png"), image.Encode(SKEncodedImageFormat.Png, 100).ToArray());
-        canaries = new Canaries(Path.Combine(elsewhere, "secret.png"), Path.Combine(elsewhere, "secret.txt"), $"http://127.0.0.1:{((IPEndPoint)listener.LocalEndpoint).Port}");
+        canaries = new Canaries(
+            Path.Combine(elsewhere, "secret.png"),
+            Path.Combine(elsewhere, "secret.txt"),
+            $"http://127.0.0.1:{((IPEndPoint)listener.LocalEndpoint).Port}");
     }
 
     public void Dispose()
@@ -55,7 +58,9 @@ public sealed class HostileFilesTests : IDisposable
     {
         HostileFile[] files =
         [
-            .. HostileFiles.Pdfs(canaries), .. HostileFiles.Svgs(canaries), .. HostileFiles.Pictures(), .. HostileFiles.Clips(canaries, await SoundAsync()), .. HostileFiles.BrokenDecks(Pptx), .. HostileFiles.Others(),
+            .. HostileFiles.Pdfs(canaries), .. HostileFiles.Svgs(canaries), .. HostileFiles.Pictures(), .. HostileFiles.Clips(
+                canaries,
+                await SoundAsync()), .. HostileFiles.BrokenDecks(Pptx), .. HostileFiles.Others(),
         ];
         files.Length.ShouldBeGreaterThan(200);
         GC.Collect();
@@ -91,26 +96,43 @@ public sealed class HostileFilesTests : IDisposable
     public async Task The_box_alone_holds_with_nothing_cleaned()
     {
         var box = new Kit(Strict).Box;
-        foreach (var (file, i) in HostileFiles.ReachingDecks(Pptx, canaries).Select((f, i) => (f, i)).Where(f => !f.f.Name.Contains("million", StringComparison.Ordinal)))
+        foreach (var (file, i) in HostileFiles.ReachingDecks(Pptx, canaries).Select((f, i) => (f, i))
+            .Where(f => !f.f.Name.Contains("million", StringComparison.Ordinal)))
         {
             var deck = await WriteAsync($"raw-{i}/deck{(file.Name.Contains("ODP", StringComparison.Ordinal) ? ".odp" : ".pptx")}", file.Content);
             using var drawn = new WorkFolder(samples.Folder);
-            await RawAsync(box, "soffice", v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--convert-to", "pdf", "--outdir", v.Out(""), v.Inputs[0]], deck, drawn.Path);
-            await samples.RunAsync("sh", "-c", $"cd {drawn.Path}; for f in *.pdf; do [ -f \"$f\" ] && pdftoppm -r 20 -png \"$f\" page && pdftotext \"$f\" text.txt; done; true");
+            await RawAsync(
+                box,
+                "soffice",
+                v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--convert-to", "pdf", "--outdir", v.Out(""), v.Inputs[0]],
+                deck,
+                drawn.Path);
+            await samples.RunAsync(
+                "sh",
+                "-c",
+                $"cd {drawn.Path}; for f in *.pdf; do [ -f \"$f\" ] && pdftoppm -r 20 -png \"$f\" page && pdftotext \"$f\" text.txt; done; true");
             SeenIn(drawn.Path).ShouldBeEmpty(file.Name);
         }
 
         foreach (var (file, i) in HostileFiles.Svgs(canaries).Select((f, i) => (f, i)).Where(f => f.f.Content.Length < 10_000))
         {
             using var drawn = new WorkFolder(samples.Folder);
-            await RawAsync(box, "rsvg-convert", v => ["--width", "320", "--output", v.Out("drawn.png"), v.Inputs[0]], await WriteAsync($"raw-{i}.svg", file.Content), drawn.Path);
+            await RawAsync(
+                box,
+                "rsvg-convert",
+                v => ["--width", "320", "--output", v.Out("drawn.png"), v.Inputs[0]],
+                await WriteAsync($"raw-{i}.svg", file.Content),
+                drawn.Path);
             SeenIn(drawn.Path).ShouldBeEmpty(file.Name);
         }
 
-        foreach (var (file, i) in HostileFiles.Clips(canaries, await SoundAsync()).Select((f, i) => (f, i)).Where(f => f.f.Name.Contains("list", StringComparison.Ordinal)))
+        foreach (var (file, i) in HostileFiles.Clips(canaries, await SoundAsync()).Select((f, i) => (f, i))
+            .Where(f => f.f.Name.Contains("list", StringComparison.Ordinal)))
         {
             using var drawn = new WorkFolder(samples.Folder);
-            await RawAsync(box, "ffmpeg", v => ["-v", "error", "-protocol_whitelist", "file,pipe,http,tcp,concat,crypto,udp,rtp", "-allowed_extensions", "ALL", "-i", v.Inputs[0], "-frames:v", "1", v.Out("drawn.png")], await WriteAsync($"raw-{i}.m3u8", file.Content[10..]), drawn.Path);
+            await RawAsync(box, "ffmpeg", v => ["-v", "error", "-protocol_whitelist", "file,pipe,http,tcp,concat,crypto,udp,rtp",
+                "-allowed_extensions", "ALL", "-i", v.Inputs[0], "-frames:v", "1", v.Out("drawn.png")],
+                await WriteAsync($"raw-{i}.m3u8", file.Content[10..]), drawn.Path);
             SeenIn(drawn.Path).ShouldBeEmpty(file.Name);
         }
 
@@ -121,7 +143,9 @@ public sealed class HostileFilesTests : IDisposable
     public async Task The_cleaner_alone_holds_without_a_box()
     {
         var kit = new Kit(Strict, box: new() { Program = "no-such-box", ReadsFilesWithoutIt = true });
-        HostileFile[] files = [.. HostileFiles.ReachingDecks(Pptx, canaries), .. HostileFiles.Svgs(canaries).Take(28), .. HostileFiles.Clips(canaries, await SoundAsync()).Take(21)];
+        HostileFile[] files = [.. HostileFiles.ReachingDecks(Pptx, canaries), .. HostileFiles.Svgs(canaries).Take(28), .. HostileFiles.Clips(
+            canaries,
+            await SoundAsync()).Take(21)];
         foreach (var (file, i) in files.Select((f, i) => (f, i)))
         {
             (await BringInAsync(kit, file, $"bare-{i}")).ShouldBeEmpty(file.Name);
@@ -137,15 +161,32 @@ public sealed class HostileFilesTests : IDisposable
         using var work = new WorkFolder(samples.Folder);
         File.Copy(canaries.Picture, Path.Combine(work.Path, "small.png"));
         SeenIn(work.Path).ShouldHaveSingleItem();
-        await samples.RunAsync("sh", "-c", $"rsvg-convert --version; echo '<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 64 36\" width=\"64\" height=\"36\"><image href=\"secret.png\" width=\"64\" height=\"36\"/></svg>' > {elsewhere}/a.svg; rsvg-convert -o {work.Path}/drawn.png {elsewhere}/a.svg");
+        await samples.RunAsync("sh", "-c", $"rsvg-convert --version; echo '<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 64 36\" "
+            + $"width=\"64\" height=\"36\"><image href=\"secret.png\" width=\"64\" height=\"36\"/></svg>' > {elsewhere}/a.svg; rsvg-convert -o "
+                + $"{work.Path}/drawn.png {elsewhere}/a.svg");
         SeenIn(work.Path).Count().ShouldBe(2);
 
         // A deck as it came, in a program that isn't closed in.
         var open = new Kit(Strict, box: new() { Program = "no-such-box", ReadsFilesWithoutIt = true }).Box;
         var deck = await WriteAsync("raw/deck.pptx", HostileFiles.ReachingDecks(Pptx, canaries).First().Content);
         using var drawn = new WorkFolder(samples.Folder);
-        await RawAsync(open, "soffice", v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--convert-to", "pdf", "--outdir", v.Out(""), v.Inputs[0]], deck, drawn.Path);
-        await samples.RunAsync("pdftoppm", "-r", "20", "-png", "-f", "1", "-l", "1", Path.Combine(drawn.Path, "deck.pdf"), Path.Combine(drawn.Path, "page"));
+        await RawAsync(
+            open,
+            "soffice",
+            v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--convert-to", "pdf", "--outdir", v.Out(""), v.Inputs[0]],
+            deck,
+            drawn.Path);
+        await samples.RunAsync(
+            "pdftoppm",
+            "-r",
+            "20",
+            "-png",
+            "-f",
+            "1",
+            "-l",
+            "1",
+            Path.Combine(drawn.Path, "deck.pdf"),
+            Path.Combine(drawn.Path, "page"));
         SeenIn(drawn.Path).ShouldHaveSingleItem("the secret picture, by X1");
     }
 
@@ -160,7 +201,9 @@ public sealed class HostileFilesTests : IDisposable
     {
         try
         {
-            await box.RunAsync(new BoxedProgram(program, arguments, TimeSpan.FromSeconds(30)) { Inputs = [input], Output = output, MemoryMegabytes = 2048 }, None);
+            await box.RunAsync(
+                new BoxedProgram(program, arguments, TimeSpan.FromSeconds(30)) { Inputs = [input], Output = output, MemoryMegabytes = 2048 },
+                None);
         }
         catch (MediaException)
         {
@@ -187,7 +230,8 @@ public sealed class HostileFilesTests : IDisposable
         catch (MediaException e)
         {
             if (!e.Message.EndsWith('.') || e.Message.Contains(samples.Folder, StringComparison.Ordinal) || e.Message.Length is < 20 or > 400
-                || new[] { "Exception", "pdftocairo", "rsvg", "ffmpeg", "prlimit", "/in/", "/out", " at ArchTalk" }.Any(w => e.Message.Contains(w, StringComparison.Ordinal)))
+                || new[] { "Exception", "pdftocairo", "rsvg", "ffmpeg", "prlimit", "/in/", "/out", " at ArchTalk" }.Any(
+                    w => e.Message.Contains(w, StringComparison.Ordinal)))
             {
                 faults.Add($"the message is not for a teacher: {e.Message}");
             }
@@ -203,7 +247,8 @@ public sealed class HostileFilesTests : IDisposable
         }
 
         faults.AddRange(SeenIn(folder));
-        faults.AddRange(Directory.EnumerateDirectories(folder).Where(d => Path.GetFileName(d).StartsWith("work-", StringComparison.Ordinal)).Select(d => $"left {d}"));
+        faults.AddRange(Directory.EnumerateDirectories(folder).Where(d => Path.GetFileName(d).StartsWith("work-", StringComparison.Ordinal))
+            .Select(d => $"left {d}"));
         return faults;
     }
 
@@ -258,7 +303,8 @@ public sealed class HostileFilesTests : IDisposable
             if (Path.GetExtension(file) is ".png" || Path.GetFileName(file) == "small.jpg")
             {
                 using var bitmap = SKBitmap.Decode(file);
-                if (bitmap is not null && Enumerable.Range(0, 400).Count(i => IsSecret(bitmap.GetPixel(i % 20 * (bitmap.Width - 1) / 19, i / 20 * (bitmap.Height - 1) / 19))) > 10)
+                if (bitmap is not null && Enumerable.Range(0, 400)
+                    .Count(i => IsSecret(bitmap.GetPixel(i % 20 * (bitmap.Width - 1) / 19, i / 20 * (bitmap.Height - 1) / 19))) > 10)
                 {
                     yield return $"the secret picture is in {Path.GetFileName(file)}";
                 }

@@ -46,8 +46,10 @@ public sealed class PdfPagesTests : IDisposable
         var file = samples.Pdf("a.pdf", (960, 540, 0), (595, 842, 0), (960, 540, 0));
         await using var pages = await kit.OpenPdfAsync(file);
         var reference = await samples.RunAsync("pdftotext", file, "-");
-        var read = await Task.WhenAll(Enumerable.Range(1, pages.Count).Select(p => pages.ImportAsync(p, samples.Path($"made-{p}"), CancellationToken.None)));
-        read.SelectMany(p => p.Words.Words).Select(w => w.Text).ShouldBe(reference.Split((char[])['\n', '\f', ' '], StringSplitOptions.RemoveEmptyEntries));
+        var read = await Task.WhenAll(
+            Enumerable.Range(1, pages.Count).Select(p => pages.ImportAsync(p, samples.Path($"made-{p}"), CancellationToken.None)));
+        read.SelectMany(p => p.Words.Words).Select(w => w.Text)
+            .ShouldBe(reference.Split((char[])['\n', '\f', ' '], StringSplitOptions.RemoveEmptyEntries));
     }
 
     [Fact]

@@ -1,3 +1,6 @@
+// Files of others stand here as they come, in long lines.
+#pragma warning disable RCS0056
+
 using System.Globalization;
 using System.Text.RegularExpressions;
 
@@ -19,7 +22,9 @@ public sealed partial class PdfWordsTests : IDisposable
     private static string Page(int left, int bottom, string? crop, int rotation) => RawPdf.Page(
         $"/MediaBox [{left} {bottom} {left + 600} {bottom + 800}] {(crop is null ? "" : $"/CropBox [{crop}]")} /Rotate {rotation}",
         string.Concat(new[] { ("Alpha", 150, 200), ("Beta", 260, 420), ("Gamma", 90, 640), ("Edge", 6, 6) }
-            .Select(w => string.Create(CultureInfo.InvariantCulture, $"BT /F1 24 Tf 1 0 0 1 {left + w.Item2} {bottom + w.Item3} Tm ({w.Item1}) Tj ET\n"))));
+            .Select(
+                w => string.Create(CultureInfo.InvariantCulture,
+                $"BT /F1 24 Tf 1 0 0 1 {left + w.Item2} {bottom + w.Item3} Tm ({w.Item1}) Tj ET\n"))));
 
     [Fact]
     public async Task On_a_grid_of_boxes_offsets_and_rotations_words_lie_where_poppler_has_them()
@@ -46,12 +51,16 @@ public sealed partial class PdfWordsTests : IDisposable
             var made = await read.ImportAsync(page, samples.Path($"made-{page}"), None);
             var picture = made.Copies[^1];
             var isCropped = (page - 1) / 4 % 3 == 1;
-            made.Words.Words.Select(w => w.Text).ShouldBe(isCropped ? ["Alpha", "Beta", "Gamma"] : ["Alpha", "Beta", "Gamma", "Edge"], ignoreOrder: true, $"page {page}");
+            made.Words.Words.Select(w => w.Text)
+                .ShouldBe(isCropped ? ["Alpha", "Beta", "Gamma"] : ["Alpha", "Beta", "Gamma", "Edge"], ignoreOrder: true, $"page {page}");
 
             // poppler says how large the whole page is, and places words within what is seen: 520 by 730 of it here, or all.
             var isSideways = (page - 1) % 2 == 1;
             var width = isCropped ? (isSideways ? 730 : 520) : isSideways ? 800 : 600;
-            ((double)picture.Height / picture.Width).ShouldBe((isCropped ? 520.0 * 730 : 600 * 800) / width / width, 0.01, "the picture shows the same part");
+            ((double)picture.Height / picture.Width).ShouldBe(
+                (isCropped ? 520.0 * 730 : 600 * 800) / width / width,
+                0.01,
+                "the picture shows the same part");
             foreach (Match expected in Word().Matches(reference[page - 1]))
             {
                 if (made.Words.Words.SingleOrDefault(w => w.Text == expected.Groups["word"].Value) is { } word)
@@ -99,22 +108,32 @@ public sealed partial class PdfWordsTests : IDisposable
             "The final flow of an efficient office 12:30 (see p. 45–46)", "Größe über Straße, ça déjà naïve œuvre", "Почему арка стоит: 12 камней",
             "Η αψίδα στέκεται", "לקשת יש אבן ראשה 12", "لماذا يقف القوس على حجر", "Bogenöffnung 3,5 m × 2,25 m = 7,875 m²",
         ];
-        var frames = lines.Select((l, i) => $"""<draw:frame svg:x="2cm" svg:y="{1 + (2 * i)}cm" svg:width="24cm" svg:height="1.5cm"><draw:text-box><text:p>{l}</text:p></draw:text-box></draw:frame>""");
+        var frames = lines.Select((l, i) =>
+            $"""<draw:frame svg:x="2cm" svg:y="{1 + (2 * i)}cm" svg:width="24cm" svg:height="1.5cm"><draw:text-box><text:p>{l}</text:p></draw:text-box></draw:frame>""");
         await File.WriteAllTextAsync(samples.Path("words.fodp"), $"""
             <?xml version="1.0" encoding="UTF-8"?>
             <office:document xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" xmlns:draw="urn:oasis:names:tc:opendocument:xmlns:drawing:1.0"
             xmlns:svg="urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0" office:mimetype="application/vnd.oasis.opendocument.presentation" office:version="1.3">
             <office:body><office:presentation><draw:page draw:name="one">{string.Concat(frames)}</draw:page></office:presentation></office:body></office:document>
             """);
-        await samples.RunAsync("soffice", $"-env:UserInstallation=file://{samples.Path("profile")}", "--headless", "--convert-to", "pdf", "words.fodp");
-        var reference = Sorted((await samples.RunAsync("pdftotext", "words.pdf", "-")).Split((char[])['\n', '\f', ' ', '\u00A0'], StringSplitOptions.RemoveEmptyEntries));
+        await samples.RunAsync(
+            "soffice",
+            $"-env:UserInstallation=file://{samples.Path("profile")}",
+            "--headless",
+            "--convert-to",
+            "pdf",
+            "words.fodp");
+        var reference = Sorted(
+            (await samples.RunAsync("pdftotext", "words.pdf", "-"))
+            .Split((char[])['\n', '\f', ' ', '\u00A0'], StringSplitOptions.RemoveEmptyEntries));
         reference.Length.ShouldBeGreaterThan(40);
         await using var pages = await kit.OpenPdfAsync(samples.Path("words.pdf"));
         var read = Sorted((await pages.ImportAsync(1, samples.Path("made"), None)).Words.Words.Select(w => w.Text));
         read.ShouldBe(reference);
 
         // Marks of direction are no writing.
-        static string[] Sorted(IEnumerable<string> words) => [.. words.Select(w => w.Trim('\u202A', '\u202B', '\u202C', '\u200E', '\u200F')).Where(w => w.Length > 0).Order(StringComparer.Ordinal)];
+        static string[] Sorted(IEnumerable<string> words) =>
+            [.. words.Select(w => w.Trim('\u202A', '\u202B', '\u202C', '\u200E', '\u200F')).Where(w => w.Length > 0).Order(StringComparer.Ordinal)];
     }
 
     [Theory]
@@ -140,6 +159,9 @@ public sealed partial class PdfWordsTests : IDisposable
         picture.GetPixel(picture.Width / 2 * Math.Min(1, (int)(12.5 * width / height)) + 2, picture.Height - 8).Red.ShouldBeLessThan((byte)60);
     }
 
-    [GeneratedRegex("""<word xMin="(?<x0>[-\d.]+)" yMin="(?<y0>[-\d.]+)" xMax="(?<x1>[-\d.]+)" yMax="(?<y1>[-\d.]+)">(?<word>[^<]+)<""", RegexOptions.None, 1000)]
+    [GeneratedRegex(
+        """<word xMin="(?<x0>[-\d.]+)" yMin="(?<y0>[-\d.]+)" xMax="(?<x1>[-\d.]+)" yMax="(?<y1>[-\d.]+)">(?<word>[^<]+)<""",
+        RegexOptions.None,
+        1000)]
     private static partial Regex Word();
 }

@@ -32,7 +32,8 @@ public sealed class Photograph
         double Between(double from, double to) => from + (random.NextDouble() * (to - from));
         var (about, across, turn) = (Between(-15, 15), Between(-15, 15), Between(-2, 2));
         (paper, table) = ((byte)Between(205, 245), (byte)Between(30, 120));
-        SKPoint[] corners = [.. new[] { (-1, -1), (1, -1), (1, 1), (-1, 1) }.Select(c => Project(c.Item1 * PageWidth / 2.0, c.Item2 * PageHeight / 2.0, about, across, turn))];
+        SKPoint[] corners = [.. new[] { (-1, -1), (1, -1), (1, 1), (-1, 1) }.Select(
+            c => Project(c.Item1 * PageWidth / 2.0, c.Item2 * PageHeight / 2.0, about, across, turn))];
         Corners = new(At(corners[0]), At(corners[1]), At(corners[2]), At(corners[3]));
         var m = Corners.ToRectangle(Width, Height, PageWidth, PageHeight).Select(n => (float)n).ToArray();
         matrix = new SKMatrix(m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8]).Invert();
@@ -147,7 +148,8 @@ public sealed class Photograph
     {
         var x = Width * (0.4f + ((float)random.NextDouble() * 0.2f));
         using var shader = SKShader.CreateLinearGradient(
-            new SKPoint(x - 30, 0), new SKPoint(x + 30, random.Next(-20, 20)), [new SKColor(0, 0, 0, 115), new SKColor(0, 0, 0, 0)], SKShaderTileMode.Clamp);
+            new SKPoint(x - 30, 0), new SKPoint(x + 30, random
+                .Next(-20, 20)), [new SKColor(0, 0, 0, 115), new SKColor(0, 0, 0, 0)], SKShaderTileMode.Clamp);
         using var paint = new SKPaint { Shader = shader };
         canvas.DrawRect(0, 0, Width, Height, paint);
     }

@@ -42,7 +42,8 @@ public sealed class PicturesTests : IDisposable
     [InlineData(8, true, 0.25, 0.75)]
     public async Task A_photograph_is_turned_as_its_camera_was_held(int orientation, bool turned, double x, double y)
     {
-        var copies = await kit.Pictures.ImportAsync(samples.Picture("p.jpg", 300, 200, SKEncodedImageFormat.Jpeg, orientation), samples.Path("out"), CancellationToken.None);
+        var copies = await kit.Pictures
+            .ImportAsync(samples.Picture("p.jpg", 300, 200, SKEncodedImageFormat.Jpeg, orientation), samples.Path("out"), CancellationToken.None);
 
         var copy = copies[^1];
         (copy.Width, copy.Height).ShouldBe(turned ? (200, 300) : (300, 200));
@@ -65,7 +66,8 @@ public sealed class PicturesTests : IDisposable
             // Debian leaves out some encoders; then a few bytes of its head must do.
             encoder.ShouldNotBeEmpty();
             await File.WriteAllBytesAsync(file, [0, 0, 0, 24, .. "ftypheic"u8, 0, 0, 0, 0, .. "mif1heic"u8]);
-            (await Should.ThrowAsync<MediaException>(() => kit.Pictures.PlainAsync(file, samples.Path("plain"), CancellationToken.None))).Message.ShouldContain("HEIC or AVIF picture is broken");
+            (await Should.ThrowAsync<MediaException>(() => kit.Pictures.PlainAsync(file, samples.Path("plain"), CancellationToken.None))).Message
+                .ShouldContain("HEIC or AVIF picture is broken");
             return;
         }
 
@@ -148,18 +150,23 @@ public sealed class PicturesTests : IDisposable
     {
         limits.Pixels = 10_000;
 
-        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png), samples.Path("out"), CancellationToken.None))).Message.ShouldContain("200 × 100 pixels");
+        (await Should.ThrowAsync<MediaException>(
+            () => kit.Pictures.ImportAsync(samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png), samples.Path("out"),
+            CancellationToken.None))).Message.ShouldContain("200 × 100 pixels");
         Directory.GetFileSystemEntries(samples.Path("out")).ShouldBeEmpty();
     }
 
     [Fact]
     public async Task A_picture_60000_pixels_wide_is_refused() =>
-        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(samples.Picture("p.png", 60_000, 2, SKEncodedImageFormat.Png), samples.Path("out"), CancellationToken.None))).Message.ShouldContain("60000 × 2 pixels");
+        (await Should.ThrowAsync<MediaException>(
+            () => kit.Pictures.ImportAsync(samples.Picture("p.png", 60_000, 2, SKEncodedImageFormat.Png), samples.Path("out"),
+            CancellationToken.None))).Message.ShouldContain("60000 × 2 pixels");
 
     [Fact]
     public async Task A_picture_of_40_megapixels_keeps_a_copy_for_the_closest_view()
     {
-        var copies = await kit.Pictures.ImportAsync(samples.Picture("p.jpg", 8000, 5000, SKEncodedImageFormat.Jpeg), samples.Path("out"), CancellationToken.None);
+        var copies = await kit.Pictures
+            .ImportAsync(samples.Picture("p.jpg", 8000, 5000, SKEncodedImageFormat.Jpeg), samples.Path("out"), CancellationToken.None);
         copies.Select(c => c.Width).ShouldBe([400, 1600, 3840, 7680]);
     }
 
@@ -169,7 +176,8 @@ public sealed class PicturesTests : IDisposable
         var file = samples.Picture("p.png", 2000, 1000, SKEncodedImageFormat.Png);
         File.WriteAllBytes(file, File.ReadAllBytes(file)[..60]);
 
-        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(file, samples.Path("out"), CancellationToken.None))).Message.ShouldContain("broken");
+        (await Should.ThrowAsync<MediaException>(() => kit.Pictures.ImportAsync(file, samples.Path("out"), CancellationToken.None))).Message
+            .ShouldContain("broken");
     }
 
     [Fact]

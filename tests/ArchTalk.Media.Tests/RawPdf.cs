@@ -20,7 +20,10 @@ internal static class RawPdf
     /// <summary>A file of such pages.</summary>
     public static byte[] Pages(IReadOnlyList<string> pages)
     {
-        var objects = new List<string> { "<< /Type /Catalog /Pages 2 0 R >>", $"<< /Type /Pages /Kids [{string.Join(' ', pages.Select((_, i) => $"{4 + (2 * i)} 0 R"))}] /Count {pages.Count} >>", "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>" };
+        var objects = new List<string> {
+            "<< /Type /Catalog /Pages 2 0 R >>",
+            $"<< /Type /Pages /Kids [{string.Join(' ', pages.Select((_, i) => $"{4 + (2 * i)} 0 R"))}] /Count {pages.Count} >>",
+            "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>" };
         foreach (var page in pages.Select(p => p.Split('\0')))
         {
             objects.Add($"<< /Type /Page /Parent 2 0 R {page[0]} /Contents {objects.Count + 2} 0 R /Resources << /Font << /F1 3 0 R >> >> >>");
@@ -46,7 +49,9 @@ internal static class RawPdf
         var start = text.Length;
         text.Append(System.Globalization.CultureInfo.InvariantCulture, $"xref\n0 {objects.Count + 1}\n0000000000 65535 f \n");
         places.ForEach(p => text.Append(System.Globalization.CultureInfo.InvariantCulture, $"{p:0000000000} 00000 n \n"));
-        text.Append(System.Globalization.CultureInfo.InvariantCulture, $"trailer\n<< /Size {objects.Count + 1} /Root 1 0 R >>\nstartxref\n{start}\n%%EOF\n");
+        text.Append(
+            System.Globalization.CultureInfo.InvariantCulture,
+            $"trailer\n<< /Size {objects.Count + 1} /Root 1 0 R >>\nstartxref\n{start}\n%%EOF\n");
         return Encoding.Latin1.GetBytes(text.ToString());
     }
 }

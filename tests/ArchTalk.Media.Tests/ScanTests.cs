@@ -128,8 +128,9 @@ public sealed class ScanTests : IDisposable
         page.GetPixel(180, 20).Green.ShouldBeLessThan((byte)60);
         page.GetPixel(20, 20).Green.ShouldBeGreaterThan((byte)240);
         File.ReadAllBytes(original).ShouldBe(before);
-        (await kit.Pictures.ImportScanAsync(original, ScanSettings.AsItIs with { Left = 0.5, Bottom = 0.25 }, samples.Path("cropped"), None))[^1].ShouldSatisfyAllConditions(
-            c => c.Width.ShouldBe(200), c => c.Height.ShouldBe(150));
+        (await kit.Pictures.ImportScanAsync(original, ScanSettings.AsItIs with { Left = 0.5, Bottom = 0.25 }, samples.Path("cropped"), None))[^1]
+            .ShouldSatisfyAllConditions(
+                c => c.Width.ShouldBe(200), c => c.Height.ShouldBe(150));
     }
 
     [Fact]
@@ -137,9 +138,11 @@ public sealed class ScanTests : IDisposable
     {
         var script = samples.Program("slow", "[ \"$1\" = --list-langs ] && { printf 'List\\neng\\n'; exit; }\nsleep 600");
         var page = samples.Picture("p.png", 200, 100, SKEncodedImageFormat.Png);
-        (await Should.ThrowAsync<MediaException>(() => new Kit(new() { SecondsPerReading = 1 }, new() { Tesseract = script }).Reader.ReadAsync(page, ["en"], None)))
+        (await Should.ThrowAsync<MediaException>(
+            () => new Kit(new() { SecondsPerReading = 1 }, new() { Tesseract = script }).Reader.ReadAsync(page, ["en"], None)))
             .Message.ShouldContain("did not finish within 1 seconds");
-        (await Should.ThrowAsync<ProgramMissingException>(() => new Kit(programs: new() { Tesseract = "no-such-reader" }).Reader.ReadAsync(page, ["en"], None)))
+        (await Should.ThrowAsync<ProgramMissingException>(
+            () => new Kit(programs: new() { Tesseract = "no-such-reader" }).Reader.ReadAsync(page, ["en"], None)))
             .Message.ShouldContain("not installed");
     }
 

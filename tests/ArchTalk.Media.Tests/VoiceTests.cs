@@ -30,7 +30,15 @@ public sealed partial class VoiceTests : IDisposable
 
         foreach (var (file, codec) in new[] { ("voice.m4a", "aac"), ("voice.webm", "opus") })
         {
-            var report = await samples.RunAsync("ffprobe", "-v", "error", "-show_entries", "stream=codec_name,channels:format=duration", "-of", "default=nw=1", file);
+            var report = await samples.RunAsync(
+                "ffprobe",
+                "-v",
+                "error",
+                "-show_entries",
+                "stream=codec_name,channels:format=duration",
+                "-of",
+                "default=nw=1",
+                file);
             report.ShouldContain($"codec_name={codec}");
             report.ShouldContain("channels=1");
             var duration = double.Parse(Duration().Match(report).Groups[1].Value, CultureInfo.InvariantCulture);
@@ -68,7 +76,8 @@ public sealed partial class VoiceTests : IDisposable
     [Fact]
     public async Task A_quiet_voice_is_published_at_the_level_of_speech()
     {
-        var voice = await SpeakAsync("Weight alone would pull the stones apart. Thrust holds them together, from the keystone down to the springing line, and the abutment takes it up.");
+        var voice = await SpeakAsync("Weight alone would pull the stones apart. Thrust holds them together, from the keystone down to the "
+            + "springing line, and the abutment takes it up.");
         for (var i = 0; i < voice.Length; i++)
         {
             voice[i] /= 8;
@@ -77,7 +86,8 @@ public sealed partial class VoiceTests : IDisposable
         await voices.WriteCopiesAsync(voice, samples.Folder, CancellationToken.None);
         var report = await samples.RunAsync("ffmpeg", "-hide_banner", "-i", "voice.m4a", "-af", "ebur128=dualmono=true:peak=true", "-f", "null", "-");
         double Last(string name) => double.Parse(
-            Regex.Matches(report, name + @":\s+(-?[\d.]+) ", RegexOptions.None, TimeSpan.FromSeconds(1))[^1].Groups[1].Value, CultureInfo.InvariantCulture);
+            Regex.Matches(report, name + @":\s+(-?[\d.]+) ", RegexOptions.None, TimeSpan.FromSeconds(1))[^1].Groups[1].Value, CultureInfo
+                .InvariantCulture);
 
         Last("I").ShouldBe(Voice.TargetLufs, tolerance: 0.5);
         Last("Peak").ShouldBeLessThanOrEqualTo(Voice.HighestPeakDb);
@@ -109,7 +119,8 @@ public sealed partial class VoiceTests : IDisposable
     public async Task Pauses_agree_with_silencedetect()
     {
         var voice = Join(
-            Silence(0.5), await SpeakAsync("Keystone"), Silence(2), await SpeakAsync("Voussoir"), Silence(3.5), await SpeakAsync("Abutment"), Silence(1.5));
+            Silence(0.5), await SpeakAsync("Keystone"), Silence(2), await SpeakAsync("Voussoir"), Silence(3.5), await SpeakAsync("Abutment"), Silence(
+                1.5));
         await Voice.WriteWavAsync(voice, samples.Path("v.wav"), CancellationToken.None);
         var report = await samples.RunAsync("ffmpeg", "-hide_banner", "-i", "v.wav", "-af", "silencedetect=noise=-45dB:d=1.2", "-f", "null", "-");
         double[] Read(string name) => [.. Regex.Matches(report, name + @": ([\d.]+)", RegexOptions.None, TimeSpan.FromSeconds(1))

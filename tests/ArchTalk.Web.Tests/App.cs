@@ -153,6 +153,9 @@ internal sealed partial class Client(HttpClient http)
         return await http.SendAsync(request);
     }
 
-    [GeneratedRegex("""(?:name="antiforgery" content|name="__RequestVerificationToken" type="hidden" value)="(?<token>[^"]+)""", RegexOptions.None, 1000)]
+    [GeneratedRegex(
+        """(?:name="antiforgery" content|name="__RequestVerificationToken" type="hidden" value)="(?<token>[^"]+)""",
+        RegexOptions.None,
+        1000)]
     private static partial Regex Token();
 }

@@ -2,7 +2,10 @@ using NetArchTest.Rules;
 
 namespace ArchTalk.Web.Tests;
 
-/// <summary>Arrows point one way: Web → Media, Data → Core. That the core has no clock, no chance and no files is held by its BannedSymbols.txt.</summary>
+/// <summary>
+/// Arrows point one way: Web → Media, Data → Core. That the core has no clock, no chance and no files is held by its
+/// BannedSymbols.txt.
+/// </summary>
 public class ArchitectureTests
 {
     private static readonly string[] Outside =
@@ -17,20 +20,29 @@ public class ArchitectureTests
 
     [Fact]
     public void Data_knows_neither_media_nor_pages() =>
-        ShouldHold(Types.InAssembly(typeof(Data.ArchTalkDb).Assembly).ShouldNot().HaveDependencyOnAny("ArchTalk.Media", "ArchTalk.Web", "SkiaSharp", "CliWrap").GetResult());
+        ShouldHold(Types.InAssembly(typeof(Data.ArchTalkDb).Assembly).ShouldNot()
+            .HaveDependencyOnAny("ArchTalk.Media", "ArchTalk.Web", "SkiaSharp", "CliWrap")
+            .GetResult());
 
     [Fact]
     public void Media_knows_neither_data_nor_pages() =>
-        ShouldHold(Types.InAssembly(typeof(Media.Voice).Assembly).ShouldNot().HaveDependencyOnAny("ArchTalk.Data", "ArchTalk.Web", "Microsoft.EntityFrameworkCore").GetResult());
+        ShouldHold(Types.InAssembly(typeof(Media.Voice).Assembly).ShouldNot()
+            .HaveDependencyOnAny("ArchTalk.Data", "ArchTalk.Web", "Microsoft.EntityFrameworkCore")
+            .GetResult());
 
     [Fact]
     public void What_was_uploaded_is_opened_by_the_reader_alone()
     {
         string[] readers = ["UglyToad", "DocumentFormat", "MetadataExtractor", "SkiaSharp", "ArchTalk.Reader.Readers"];
-        foreach (var assembly in new[] { typeof(Media.Voice).Assembly, typeof(Setup.ArchTalkSetup).Assembly, typeof(Data.ArchTalkDb).Assembly, typeof(Core.Time.TakeTime).Assembly })
+        foreach (var assembly in new[] {
+            typeof(Media.Voice).Assembly,
+            typeof(Setup.ArchTalkSetup).Assembly,
+            typeof(Data.ArchTalkDb).Assembly,
+            typeof(Core.Time.TakeTime).Assembly })
         {
             // Writing is measured with the fonts that ship with the application.
-            ShouldHold(Types.InAssembly(assembly).That().DoNotHaveNameMatching(nameof(Media.SkiaTextMeasure)).ShouldNot().HaveDependencyOnAny(readers).GetResult());
+            ShouldHold(Types.InAssembly(assembly).That().DoNotHaveNameMatching(nameof(Media.SkiaTextMeasure)).ShouldNot().HaveDependencyOnAny(readers)
+                .GetResult());
         }
     }
 

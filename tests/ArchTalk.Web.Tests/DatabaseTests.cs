@@ -55,7 +55,10 @@ public sealed class DatabaseTests : IDisposable
             for (var number = 1; number <= 2; number++)
             {
                 await db.Database.ExecuteSqlAsync(
-                    $"INSERT INTO SectionStates (LessonId, Kind, BoardId, Number, IsCurrent, Json, SavedAt) VALUES ({lesson}, 1, {Guid.Empty}, {number}, 1, '[]', 0)");
+                    $"""
+                    INSERT INTO SectionStates (LessonId, Kind, BoardId, Number, IsCurrent, Json, SavedAt)
+                    VALUES ({lesson}, 1, {Guid.Empty}, {number}, 1, '[]', 0)
+                    """);
             }
         }
 
@@ -119,7 +122,10 @@ public sealed class DatabaseTests : IDisposable
 
         // As that release wrote it: the model of today has more columns.
         await db.Database.ExecuteSqlAsync(
-            $"INSERT INTO Lessons (Id, TeacherId, Title, WatchToken, \"Order\", CreatedAt, ChangedAt, IsWithdrawn) VALUES ({lesson}, 't', 'Arch', 'w', 0, 0, 0, 0)");
+            $"""
+            INSERT INTO Lessons (Id, TeacherId, Title, WatchToken, "Order", CreatedAt, ChangedAt, IsWithdrawn)
+            VALUES ({lesson}, 't', 'Arch', 'w', 0, 0, 0, 0)
+            """);
         return lesson;
     }
 }

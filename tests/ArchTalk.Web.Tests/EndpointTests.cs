@@ -49,8 +49,10 @@ public sealed class EndpointTests : IAsyncLifetime
     // A value for every place in an address; a place of a name that isn't here fails the test, so that it is thought about.
     private Dictionary<string, string> Values() => new(StringComparer.Ordinal)
     {
-        ["lesson"] = lesson.ToString(), ["id"] = lesson.ToString(), ["board"] = board.ToString(), ["minute"] = "0", ["take"] = take.ToString(), ["job"] = Guid.NewGuid().ToString(),
-        ["kind"] = "Terms", ["stored"] = Guid.NewGuid().ToString("N"), ["file"] = "small.jpg", ["token"] = "unknown-token", ["number"] = "1", ["format"] = "csv", ["step"] = "Record",
+        ["lesson"] = lesson.ToString(), ["id"] = lesson.ToString(), ["board"] = board.ToString(), ["minute"] = "0", ["take"] = take
+            .ToString(), ["job"] = Guid.NewGuid().ToString(),
+        ["kind"] = "Terms", ["stored"] = Guid.NewGuid()
+            .ToString("N"), ["file"] = "small.jpg", ["token"] = "unknown-token", ["number"] = "1", ["format"] = "csv", ["step"] = "Record",
     };
 
     private IEnumerable<Route> Routes(IReadOnlyDictionary<string, string> values)
@@ -63,7 +65,9 @@ public sealed class EndpointTests : IAsyncLifetime
                 RoutePatternLiteralPart literal => literal.Content,
                 RoutePatternSeparatorPart separator => separator.Content,
                 // A board is known by its identity, and to players by its number.
-                RoutePatternParameterPart place => place.ParameterPolicies.Any(p => p.Content == "int") && Guid.TryParse(values[place.Name], out _) ? "0" : values[place.Name],
+                RoutePatternParameterPart place => place.ParameterPolicies.Any(p => p.Content == "int") && Guid.TryParse(values[place.Name], out _)
+                    ? "0"
+                    : values[place.Name],
                 _ => throw new InvalidOperationException("An unknown part."),
             }))));
             foreach (var method in methods)
@@ -88,7 +92,10 @@ public sealed class EndpointTests : IAsyncLifetime
         foreach (var route in Routes(Values()).DistinctBy(r => (r.Method, r.Path)))
         {
             var what = $"{route.Method} {route.Path}";
-            foreach (var (name, http, cookie) in new[] { ("nobody", bare, (string?)null), ("a made-up cookie", bare, "archtalk=CfDJ8made-up"), ("an ended session", signedOut.Http, null) })
+            foreach (var (name, http, cookie) in new[] {
+                ("nobody", bare, (string?)null),
+                ("a made-up cookie", bare, "archtalk=CfDJ8made-up"),
+                ("an ended session", signedOut.Http, null) })
             {
                 using var request = new HttpRequestMessage(route.Method, route.Path);
                 if (cookie is not null)
@@ -110,7 +117,9 @@ public sealed class EndpointTests : IAsyncLifetime
             {
                 using var answer = await otto.SendAsync(route.Method, route.Path, route.IsWrite ? new { } : null);
                 (await answer.Content.ReadAsStringAsync()).ShouldNotContain(Canary, Case.Sensitive, what);
-                answer.StatusCode.ShouldBeOneOf([HttpStatusCode.NotFound, HttpStatusCode.BadRequest, HttpStatusCode.UnsupportedMediaType, HttpStatusCode.MethodNotAllowed], what);
+                answer.StatusCode.ShouldBeOneOf(
+                    [HttpStatusCode.NotFound, HttpStatusCode.BadRequest, HttpStatusCode.UnsupportedMediaType, HttpStatusCode.MethodNotAllowed],
+                    what);
             }
 
             tried++;
@@ -124,11 +133,14 @@ public sealed class EndpointTests : IAsyncLifetime
     public async Task No_write_by_any_route_without_the_antiforgery_token()
     {
         var before = await CountAsync();
-        foreach (var route in Routes(Values()).Where(r => r.IsWrite && r.Path is not "/error" && !r.Path.EndsWith("/records", StringComparison.Ordinal)).DistinctBy(r => (r.Method, r.Path)))
+        foreach (var route in Routes(Values()).Where(
+            r => r.IsWrite && r.Path is not "/error" && !r.Path.EndsWith("/records", StringComparison.Ordinal)).DistinctBy(r => (r.Method, r.Path)))
         {
             // A page that only shows something lets nothing be sent to it.
             using var answer = await ida.SendAsync(route.Method, route.Path, route.IsApi ? new { } : new FormUrlEncodedContent([]), withToken: false);
-            answer.StatusCode.ShouldBeOneOf([HttpStatusCode.BadRequest, HttpStatusCode.UnsupportedMediaType, HttpStatusCode.MethodNotAllowed], $"{route.Method} {route.Path}");
+            answer.StatusCode.ShouldBeOneOf(
+                [HttpStatusCode.BadRequest, HttpStatusCode.UnsupportedMediaType, HttpStatusCode.MethodNotAllowed],
+                $"{route.Method} {route.Path}");
         }
 
         (await CountAsync()).ShouldBe(before);
@@ -146,7 +158,10 @@ public sealed class EndpointTests : IAsyncLifetime
                 using var content = new ByteArrayContent(body);
                 content.Headers.ContentType = type is null ? null : MediaTypeHeaderValue.Parse(type);
                 using var answer = await ida.SendAsync(route.Method, route.Path, content);
-                await HoldsAsync(answer, route, $"{route.Method} {route.Path} with {type}: {Encoding.Latin1.GetString(body)[..Math.Min(60, body.Length)]}");
+                await HoldsAsync(
+                    answer,
+                    route,
+                    $"{route.Method} {route.Path} with {type}: {Encoding.Latin1.GetString(body)[..Math.Min(60, body.Length)]}");
             }
         }
     }
@@ -156,7 +171,8 @@ public sealed class EndpointTests : IAsyncLifetime
     {
         string[] wrong =
         [
-            "x", "0", "-1", "99999999999999999999", "00000000-0000-0000-0000-000000000000", "..", "..%2F..%2Farchtalk.db", "%2e%2e%2f", "a%0d%0ab", "~", "*", "%F0%9F%98%80",
+            "x", "0", "-1", "99999999999999999999", "00000000-0000-0000-0000-000000000000", "..", "..%2F..%2Farchtalk.db", "%2e%2e%2f", "a%0d%0ab",
+            "~", "*", "%F0%9F%98%80",
             "null", "true", "{}", "con", "Items", "terms", new('9', 400), "%25", "1.5", "small.jpg%2F..",
         ];
         foreach (var name in Values().Keys)
@@ -174,22 +190,31 @@ public sealed class EndpointTests : IAsyncLifetime
         }
     }
 
-    // (A %00 in an address is refused by Kestrel before the application sees it.) A null, a number, a list or half of a character in each place of what pages really send.
+    // (A %00 in an address is refused by Kestrel before the application sees it.) A null, a number, a list or half of a character in each
+    // place of what pages really send.
     [Fact]
     public async Task Holes_and_wrong_kinds_in_what_pages_send_are_refused_and_change_nothing()
     {
         var api = $"/api/lessons/{lesson}";
         (string Path, object Content)[] lists =
         [
-            ($"{api}/sections/Terms", new object[] { new { id = Guid.NewGuid(), word = "arch", reading = "", meaning = "", language = "", translations = new[] { new { language = "fr", text = "arc" } } } }),
-            ($"{api}/sections/References", new object[] { new { id = Guid.NewGuid(), kind = "web", title = "t", address = "https://example.org", pages = "", note = "" } }),
+            ($"{api}/sections/Terms", new object[] { new { id = Guid.NewGuid(), word = "arch", reading = "", meaning = "", language = "",
+            translations = new[] { new { language = "fr", text = "arc" } } } }),
+            ($"{api}/sections/References", new object[] {
+                new { id = Guid.NewGuid(), kind = "web", title = "t", address = "https://example.org", pages = "", note = "" } }),
             ($"{api}/sections/Chapters", new object[] { new { id = Guid.NewGuid(), title = "c", take = Guid.NewGuid(), sample = 0 } }),
-            ($"{api}/sections/Task", new { steps = new[] { "a" }, ready = "", handIn = "", where = "", when = "", choices = new[] { "b" }, classes = new[] { new { @class = "7a", where = "", when = "" } } }),
+            ($"{api}/sections/Task", new { steps = new[] { "a" }, ready = "", handIn = "", where = "", when = "", choices = new[] {
+                "b" }, classes = new[] { new { @class = "7a", where = "", when = "" } } }),
             ($"{api}/sections/Details", new { language = "en", otherLanguages = new[] { "fr" }, aims = new[] { "x" }, agenda = new[] { "y" } }),
-            ($"{api}/boards/{board}/items", new object[] { new { kind = "text", id = Guid.NewGuid(), x = 1, y = 1, width = 100, height = 20, size = "reading", paragraphs = new[] { new[] { new { text = "a" } } } } }),
-            ($"{api}/boards/{board}/items", new object[] { new { kind = "table", id = Guid.NewGuid(), x = 1, y = 1, width = 100, height = 20, rows = new[] { new[] { new { text = "a", isBlank = false, answers = new[] { "b" } } } } } }),
-            ($"{api}/boards/{board}/items", new object[] { new { kind = "figure", id = Guid.NewGuid(), x = 1, y = 1, width = 400, height = 300, figure = new { type = "axes", curve = "x", points = new[] { new { x = 1, y = 1, name = "P" } } } } }),
-            ($"{api}/boards/{board}/items", new object[] { new { kind = "label", id = Guid.NewGuid(), x = 1, y = 1, width = 100, height = 20, text = "key", tipX = 1, tipY = 1, language = "" } }),
+            ($"{api}/boards/{board}/items", new object[] { new { kind = "text", id = Guid
+                .NewGuid(), x = 1, y = 1, width = 100, height = 20, size = "reading", paragraphs = new[] { new[] { new { text = "a" } } } } }),
+            ($"{api}/boards/{board}/items", new object[] { new { kind = "table", id = Guid.NewGuid(), x = 1, y = 1, width = 100, height = 20,
+            rows = new[] { new[] { new { text = "a", isBlank = false, answers = new[] { "b" } } } } } }),
+            ($"{api}/boards/{board}/items", new object[] { new { kind = "figure", id = Guid.NewGuid(), x = 1, y = 1, width = 400, height = 300,
+            figure = new { type = "axes", curve = "x", points = new[] { new { x = 1, y = 1, name = "P" } } } } }),
+            ($"{api}/boards/{board}/items", new object[] {
+                new { kind = "label", id = Guid.NewGuid(), x = 1, y = 1, width = 100, height = 20, text = "key", tipX = 1, tipY = 1,
+                    language = "" } }),
         ];
         var tried = 0;
         foreach (var (path, content) in lists)
@@ -198,14 +223,25 @@ public sealed class EndpointTests : IAsyncLifetime
             foreach (var broken in Broken(whole))
             {
                 var version = (await ida.CallAsync(HttpMethod.Get, path)).GetProperty("version").GetInt32();
-                using var answer = await ida.SendAsync(HttpMethod.Put, path, new StringContent($$"""{"content":{{broken}},"version":{{version}}}""", Encoding.UTF8, "application/json"));
+                using var answer = await ida.SendAsync(
+                    HttpMethod.Put,
+                    path,
+                    new StringContent($$"""{"content":{{broken}},"version":{{version}}}""", Encoding.UTF8, "application/json"));
                 var text = await answer.Content.ReadAsStringAsync();
-                answer.StatusCode.ShouldBeOneOf([HttpStatusCode.OK, HttpStatusCode.UnprocessableEntity, HttpStatusCode.BadRequest], $"{path} {broken}: {text}");
+                answer.StatusCode
+                    .ShouldBeOneOf([HttpStatusCode.OK, HttpStatusCode.UnprocessableEntity, HttpStatusCode.BadRequest], $"{path} {broken}: {text}");
                 tried++;
             }
 
             // Whatever was let in can be looked at.
-            foreach (var look in new[] { path, $"{api}/boards", $"/lessons/{lesson}/boards/{board}/items.svg", $"/lessons/{lesson}/vocabulary.tbx", $"/lessons/{lesson}/vocabulary.csv", $"/lessons/{lesson}/prepare", $"{api}/boards/{board}/seen" })
+            foreach (var look in new[] {
+                path,
+                $"{api}/boards",
+                $"/lessons/{lesson}/boards/{board}/items.svg",
+                $"/lessons/{lesson}/vocabulary.tbx",
+                $"/lessons/{lesson}/vocabulary.csv",
+                $"/lessons/{lesson}/prepare",
+                $"{api}/boards/{board}/seen" })
             {
                 (await ida.Http.GetAsync(look)).StatusCode.ShouldBe(HttpStatusCode.OK, look);
             }
@@ -228,12 +264,18 @@ public sealed class EndpointTests : IAsyncLifetime
     {
         string[] json =
         [
-            "", "null", "[]", "{}", "0", "\"x\"", "true", "{", "[", "{\"content\"", "{\"content\":null}", "{\"content\":[],\"version\":null}", "{\"content\":[],\"version\":\"x\"}",
-            "{\"content\":{},\"version\":0}", "{\"content\":[null],\"version\":0}", "{\"content\":[[[]]],\"version\":0}", "{\"content\":[{}],\"version\":0}", "{\"content\":\"x\",\"version\":0}",
-            "{\"content\":[{\"kind\":\"unknown\"}],\"version\":0}", "{\"content\":[],\"version\":-1}", "{\"content\":[],\"version\":1e99}", "{\"version\":0}", "{\"title\":null}", "{\"title\":[]}", "{\"title\":{}}",
-            "{\"ticked\":null}", "{\"ticked\":[null]}", "{\"ticked\":[\"x\"]}", "{\"left\":null,\"right\":null}", "{\"address\":null}", "{\"lines\":null,\"version\":0}", "{\"ids\":null,\"to\":null}",
-            "{\"ids\":[\"x\"],\"to\":[]}", "{\"turn\":1e300}", "{\"turn\":0,\"degrees\":\"NaN\"}", "{\"is\":null}", "{\"title\":\"\\u0000\\u0001\"}", "{\"title\":\"\\ud800\"}", "[null]", "[\"x\"]",
-            "{\"a\":1,\"a\":2}", "{\"title\":\"" + new string('x', 100_000) + "\"}", new string('[', 2000), string.Concat(Enumerable.Repeat("{\"a\":", 2000)), "\uFEFF{}", "{\"content\":[1e400],\"version\":0}",
+            "", "null", "[]", "{}", "0", "\"x\"", "true", "{", "[", "{\"content\"", "{\"content\":null}", "{\"content\":[],\"version\":null}",
+            "{\"content\":[],\"version\":\"x\"}",
+            "{\"content\":{},\"version\":0}", "{\"content\":[null],\"version\":0}", "{\"content\":[[[]]],\"version\":0}",
+            "{\"content\":[{}],\"version\":0}", "{\"content\":\"x\",\"version\":0}",
+            "{\"content\":[{\"kind\":\"unknown\"}],\"version\":0}", "{\"content\":[],\"version\":-1}", "{\"content\":[],\"version\":1e99}",
+            "{\"version\":0}", "{\"title\":null}", "{\"title\":[]}", "{\"title\":{}}",
+            "{\"ticked\":null}", "{\"ticked\":[null]}", "{\"ticked\":[\"x\"]}", "{\"left\":null,\"right\":null}", "{\"address\":null}",
+            "{\"lines\":null,\"version\":0}", "{\"ids\":null,\"to\":null}",
+            "{\"ids\":[\"x\"],\"to\":[]}", "{\"turn\":1e300}", "{\"turn\":0,\"degrees\":\"NaN\"}", "{\"is\":null}", "{\"title\":\"\\u0000\\u0001\"}",
+            "{\"title\":\"\\ud800\"}", "[null]", "[\"x\"]",
+            "{\"a\":1,\"a\":2}", "{\"title\":\"" + new string('x', 100_000) + "\"}", new string('[', 2000), string.Concat(
+                Enumerable.Repeat("{\"a\":", 2000)), "\uFEFF{}", "{\"content\":[1e400],\"version\":0}",
         ];
         foreach (var text in json)
         {
@@ -300,9 +342,12 @@ public sealed class EndpointTests : IAsyncLifetime
             System.Text.Json.Nodes.JsonObject parts => parts.Select(p => p.Value).OfType<System.Text.Json.Nodes.JsonNode>(),
             _ => [],
         };
-        return Find(inner.Single(n => path == n.GetPath() || path.StartsWith(n.GetPath() + ".", StringComparison.Ordinal) || path.StartsWith(n.GetPath() + "[", StringComparison.Ordinal)), path);
+        return Find(inner.Single(n => path == n.GetPath() || path.StartsWith(n.GetPath() + ".", StringComparison.Ordinal)
+            || path.StartsWith(n.GetPath() + "[", StringComparison.Ordinal)), path);
     }
 
     private Task<int> CountAsync() => app.QueryAsync(async db =>
-        await db.Lessons.CountAsync() + await db.Boards.CountAsync() + await db.Takes.CountAsync() + await db.Jobs.CountAsync() + await db.SectionStates.CountAsync() + await db.Attachments.CountAsync());
+        await db.Lessons.CountAsync() + await db.Boards.CountAsync() + await db.Takes.CountAsync() + await db.Jobs.CountAsync()
+            + await db.SectionStates.CountAsync()
+            + await db.Attachments.CountAsync());
 }

@@ -27,7 +27,8 @@ public class EventShapesTests
         var source = Path.Combine(Repository.Web, "Client", "journal", "events.ts");
         var script =
             $$"""
-            const { transformSync } = await import({{JsonSerializer.Serialize(new Uri(Repository.NpmFile("esbuild", "lib", "main.js")).AbsoluteUri)}});
+            const { transformSync } = await import({{JsonSerializer.Serialize(new Uri(Repository.NpmFile("esbuild", "lib",
+              "main.js")).AbsoluteUri)}});
             const { readFileSync } = await import("node:fs");
             const { code } = transformSync(readFileSync({{JsonSerializer.Serialize(source)}}, "utf8"), { loader: "ts", format: "esm" });
             const { eventShapes } = await import("data:text/javascript," + encodeURIComponent(code));
@@ -44,7 +45,9 @@ public class EventShapesTests
                 .ToDictionary(p => p.GetCustomAttribute<JsonPropertyNameAttribute>()!.Name, p => Word(p.PropertyType)));
 
     private static string Word(Type type) =>
-        type == typeof(int) || type == typeof(long) ? "int" : type == typeof(double) ? "stamp" : type == typeof(Guid) ? "guid" : type == typeof(string) ? "text"
+        type == typeof(int) || type == typeof(long)
+            ? "int"
+            : type == typeof(double) ? "stamp" : type == typeof(Guid) ? "guid" : type == typeof(string) ? "text"
         : type == typeof(bool) ? "flag" : type == typeof(long[]) || type == typeof(int[]) ? "ints" : type == typeof(string[]) ? "texts"
         : throw new InvalidOperationException($"No word for {type}.");
 }

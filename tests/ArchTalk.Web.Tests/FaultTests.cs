@@ -56,7 +56,11 @@ public sealed class FaultTests
         var ida = await app.SignInAsync("ida@example.org");
         var lesson = await ida.CreateLessonAsync("Arch");
         var board = (await ida.CallAsync(HttpMethod.Post, $"/api/lessons/{lesson}/boards", new { title = "x" })).GetProperty("id").GetGuid();
-        using var refused = await ida.UploadAsync(HttpMethod.Put, $"/api/lessons/{lesson}/boards/{board}/picture", "broken.png", Samples.Picture()[..60]);
+        using var refused = await ida.UploadAsync(
+            HttpMethod.Put,
+            $"/api/lessons/{lesson}/boards/{board}/picture",
+            "broken.png",
+            Samples.Picture()[..60]);
         refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         (await refused.Content.ReadAsStringAsync()).ShouldContain("The picture is broken");
         (await app.QueryAsync(db => db.Boards.SingleAsync())).Pictures.ShouldBeEmpty();

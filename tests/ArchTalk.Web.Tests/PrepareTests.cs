@@ -58,11 +58,17 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         await SaveAsync(0, Cover(10));
         (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = Array.Empty<object>(), version = 0 })).ShouldContain("another window");
-        (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { kind = "robot", id = Guid.NewGuid() } }, version = 1 })).ShouldContain("could not be read");
-        (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { id = Guid.NewGuid() } }, version = 1 })).ShouldContain("could not be read");
-        (await ida.RefusalAsync(HttpMethod.Put, Items.Replace(board.ToString(), Guid.NewGuid().ToString(), StringComparison.Ordinal), new { content = Array.Empty<object>(), version = 0 }))
+        (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { kind = "robot", id = Guid.NewGuid() } }, version = 1 }))
+            .ShouldContain("could not be read");
+        (await ida.RefusalAsync(HttpMethod.Put, Items, new { content = new[] { new { id = Guid.NewGuid() } }, version = 1 })).ShouldContain(
+            "could not be read");
+        (await ida.RefusalAsync(
+            HttpMethod.Put,
+            Items.Replace(board.ToString(), Guid.NewGuid().ToString(), StringComparison.Ordinal),
+            new { content = Array.Empty<object>(), version = 0 }))
             .ShouldContain("not there any more");
-        (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Items", new { content = Array.Empty<object>(), version = 0 })).ShouldContain("Open the board");
+        (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Items", new { content = Array.Empty<object>(), version = 0 })).ShouldContain(
+            "Open the board");
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(1);
     }
 
@@ -80,7 +86,8 @@ public sealed class PrepareTests : IAsyncLifetime
         view.GetProperty("content")[0].GetProperty("figure").GetProperty("hour").GetInt32().ShouldBe(24);
         view.GetProperty("content")[0].GetProperty("typed").GetProperty("figure.minute").GetString().ShouldBe("soon");
         view.GetProperty("notices").EnumerateObject().Select(n => n.Value.GetString()!).ShouldBe(
-            ["“soon” under “Minute” can't be read. Type a whole number such as 7. Until then the figure keeps what it had there.", "A label has no words. Type what the part is called, or remove the label."], ignoreOrder: true);
+            ["“soon” under “Minute” can't be read. Type a whole number such as 7. Until then the figure keeps what it had there.", "A label has no "
+                + "words. Type what the part is called, or remove the label."], ignoreOrder: true);
         Count(await ida.CallAsync(HttpMethod.Get, Items)).ShouldBe(3, "after a reload too");
 
         // Everybody but the teacher sees what is right.
@@ -91,7 +98,8 @@ public sealed class PrepareTests : IAsyncLifetime
         var other = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Other" })).GetProperty("id").GetGuid();
         await ida.CallAsync(HttpMethod.Post, $"{Items}/copy", new { ids = new[] { clock.id }, to = new[] { other } });
         Count(await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{other}/items")).ShouldBe(1);
-        var mended = await SaveAsync(1, new { clock.kind, clock.id, clock.x, clock.y, clock.width, clock.height, figure = new { figure = "clock", hour = 2, minute = 5 }, typed = new Dictionary<string, string> { ["figure.hour"] = "3" } });
+        var mended = await SaveAsync(1, new { clock.kind, clock.id, clock.x, clock.y, clock.width, clock
+            .height, figure = new { figure = "clock", hour = 2, minute = 5 }, typed = new Dictionary<string, string> { ["figure.hour"] = "3" } });
         mended.GetProperty("notices").EnumerateObject().ShouldBeEmpty();
         mended.GetProperty("content")[0].GetProperty("figure").GetProperty("hour").GetInt32().ShouldBe(3);
     }
@@ -114,7 +122,8 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         (await ida.RefusalAsync(HttpMethod.Post, $"{Api}/boards/{board}/unlabelled")).ShouldContain("no labels yet");
         var view = await SaveAsync(0, Label("hoop", 100, 300), Label("lantern", 900, 100));
-        view.GetProperty("labels").EnumerateArray().Select(l => (l.GetProperty("number").GetInt32(), l.GetProperty("text").GetString())).ShouldBe([(1, "hoop"), (2, "lantern")]);
+        view.GetProperty("labels").EnumerateArray().Select(l => (l.GetProperty("number").GetInt32(), l.GetProperty("text").GetString()))
+            .ShouldBe([(1, "hoop"), (2, "lantern")]);
 
         var copy = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards/{board}/unlabelled")).GetProperty("id").GetGuid();
         var drawings = (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{copy}/items")).GetProperty("drawings");
@@ -123,7 +132,8 @@ public sealed class PrepareTests : IAsyncLifetime
         shown.ShouldBe(["1", "2"]);
         var picture = await ida.Http.GetStringAsync($"/lessons/{lesson:N}/boards/{copy:N}/items.svg");
         picture.ShouldNotContain("lantern");
-        (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards")).GetProperty("boards")[1].GetProperty("id").GetGuid().ShouldBe(copy, "it comes right after its original");
+        (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards")).GetProperty("boards")[1].GetProperty("id").GetGuid()
+            .ShouldBe(copy, "it comes right after its original");
     }
 
     [Fact]
@@ -143,7 +153,8 @@ public sealed class PrepareTests : IAsyncLifetime
     [Fact]
     public async Task How_students_see_a_board_is_told_for_both_screens()
     {
-        await SaveAsync(0, new { kind = "text", id = Guid.NewGuid(), x = 100, y = 100, width = 900, height = 90, size = "small", paragraphs = new[] { new[] { new { text = "Load" } } } });
+        await SaveAsync(0, new { kind = "text", id = Guid.NewGuid(), x = 100, y = 100, width = 900, height = 90, size = "small", paragraphs = new[] {
+            new[] { new { text = "Load" } } } });
         var seen = await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{board}/seen");
         seen.EnumerateArray().Select(s => s.GetProperty("screen").GetProperty("name").GetString()).ShouldBe(["phone", "laptop"]);
         seen[0].GetProperty("smallestMinutes").GetDouble().ShouldBeInRange(16, 18);
@@ -156,7 +167,10 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         var terms = $"{Api}/terms";
         await ida.CallAsync(HttpMethod.Post, $"{terms}/add", new { lines = "voussoir /vuːˈswɑː/ (noun): a wedge\nkeystone", version = 0 });
-        await ida.CallAsync(HttpMethod.Post, $"{terms}/add", new { lines = "word\ttranslation de\narch\tder Bogen\nkeystone\tder Schlussstein", version = 1 });
+        await ida.CallAsync(
+            HttpMethod.Post,
+            $"{terms}/add",
+            new { lines = "word\ttranslation de\narch\tder Bogen\nkeystone\tder Schlussstein", version = 1 });
         var sorted = (await ida.CallAsync(HttpMethod.Post, $"{terms}/sort", new { version = 2 })).GetProperty("content");
         sorted.EnumerateArray().Select(t => t.GetProperty("word").GetString()).ShouldBe(["arch", "keystone", "voussoir"]);
         sorted[1].GetProperty("translations")[0].GetProperty("text").GetString().ShouldBe("der Schlussstein");
@@ -196,7 +210,9 @@ public sealed class PrepareTests : IAsyncLifetime
         {
         }
 
-        var term = (await ida.CallAsync(HttpMethod.Post, $"{Api}/terms/add", new { lines = "hoop: a ring", version = 0 })).GetProperty("content")[0].GetProperty("id").GetGuid();
+        var term = (await ida.CallAsync(HttpMethod.Post, $"{Api}/terms/add", new { lines = "hoop: a ring", version = 0 })).GetProperty("content")[0]
+            .GetProperty("id")
+            .GetGuid();
         var earlier = await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{later}/terms/earlier");
         earlier[0].GetProperty("lesson").GetString().ShouldBe("Dome");
         earlier[0].GetProperty("term").GetProperty("word").GetString().ShouldBe("hoop");
@@ -216,10 +232,13 @@ public sealed class PrepareTests : IAsyncLifetime
         using var sent = await ida.UploadAsync(HttpMethod.Post, $"{Api}/attachments", "sheet <b>.html", "<script>alert(1)</script>"u8.ToArray());
         var file = JsonDocument.Parse(await sent.Content.ReadAsStringAsync()).RootElement;
         var stored = file.GetProperty("stored").GetString();
-        (await ida.Http.GetAsync($"/lessons/{lesson:N}/attachments/{stored}")).StatusCode.ShouldBe(HttpStatusCode.NotFound, "no reference points at it yet");
+        (await ida.Http.GetAsync($"/lessons/{lesson:N}/attachments/{stored}")).StatusCode
+            .ShouldBe(HttpStatusCode.NotFound, "no reference points at it yet");
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/References", new
         {
-            content = new[] { new { id = Guid.NewGuid(), kind = "file", title = "Sheet", address = "", pages = "", note = "", stored, fileName = file.GetProperty("fileName").GetString() } },
+            content = new[] { new { id = Guid.NewGuid(), kind = "file", title = "Sheet", address = "", pages = "", note = "", stored, fileName = file
+                .GetProperty("fileName")
+                .GetString() } },
             version = 0,
         });
         using var answer = await ida.Http.GetAsync($"/lessons/{lesson:N}/attachments/{stored}");
@@ -233,10 +252,14 @@ public sealed class PrepareTests : IAsyncLifetime
     [Fact]
     public async Task Details_are_kept_and_checked_and_the_board_page_opens()
     {
-        await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "de", agenda = new[] { "Rings", " " } }, version = 0 });
+        await ida.CallAsync(
+            HttpMethod.Put,
+            $"{Api}/sections/Details",
+            new { content = new { language = "de", agenda = new[] { "Rings", " " } }, version = 0 });
         var details = (await ida.CallAsync(HttpMethod.Get, $"{Api}/sections/Details")).GetProperty("content");
         details.GetProperty("agenda").GetArrayLength().ShouldBe(1);
-        (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "no such language" }, version = 1 })).ShouldContain("language tag");
+        (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "no such language" }, version = 1 }))
+            .ShouldContain("language tag");
         (await ida.PageAsync($"/lessons/{lesson:N}/prepare/{board:N}")).ShouldContain("1 of 1");
         (await ida.Http.GetAsync($"/lessons/{lesson:N}/prepare/{Guid.NewGuid():N}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }

@@ -72,20 +72,40 @@ public sealed class PublicationTests : IAsyncLifetime
         var cover = Guid.NewGuid();
         using var sent = await ida.UploadAsync(HttpMethod.Post, $"{Api}/attachments", "sheet.txt", "Fill me in."u8.ToArray());
         var file = JsonDocument.Parse(await sent.Content.ReadAsStringAsync()).RootElement.GetProperty("stored").GetString()!;
-        object[] references = [new { id = Guid.NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored = file, fileName = "sheet.txt" }];
+        object[] references = [new { id = Guid
+            .NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored = file, fileName = "sheet.txt" }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/References", new { content = references, version = 0 });
-        object[] terms = [new { id = Guid.NewGuid(), word = "hoop", reading = "", meaning = "a ring", language = "", translations = new[] { new { language = "de", text = "der Ring" } }, memoryAid = "like a barrel's", status = "later" }];
+        object[] terms = [new { id = Guid.NewGuid(), word = "hoop", reading = "", meaning = "a ring", language = "", translations = new[] {
+            new { language = "de", text = "der Ring" } }, memoryAid = "like a barrel's", status = "later" }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Terms", new { content = terms, version = 0 });
-        await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "en", aims = new[] { "hold a foot together" }, contact = "Tuesday", organiserBoard = board }, version = 0 });
-        var task = new { steps = new[] { "Draw." }, ready = "", handIn = "", where = "", when = "", choices = new[] { "a model" }, worked = "One is done.", marking = "Two points.", classes = new[] { new { @class = "10b", where = "folder", when = "Monday" } } };
+        await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "en", aims = new[] {
+            "hold a foot together" }, contact = "Tuesday", organiserBoard = board }, version = 0 });
+        var task = new { steps = new[] { "Draw." }, ready = "", handIn = "", where = "", when = "", choices = new[] {
+            "a model" }, worked = "One is done.", marking = "Two points.",
+            classes = new[] { new { @class = "10b", where = "folder", when = "Monday" } } };
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Task", new { content = task, version = 0 });
-        object[] items = [new { kind = "cover", id = cover, x = 10, y = 10, width = 100, height = 50, text = "7" }, new { kind = "blank", id = Guid.NewGuid(), x = 200, y = 10, width = 100, height = 50, answers = new[] { "secret word" } }];
+        object[] items = [new { kind = "cover", id = cover, x = 10, y = 10, width = 100, height = 50, text = "7" }, new { kind = "blank", id = Guid
+            .NewGuid(), x = 200, y = 10, width = 100, height = 50, answers = new[] { "secret word" } }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/boards/{board}/items", new { content = items, version = 0 });
-        await ida.CallAsync(HttpMethod.Patch, $"{Api}/boards/{board}", new { alternativeText = "A dome cut in half.", notes = "Only for the teacher." });
+        await ida.CallAsync(
+            HttpMethod.Patch,
+            $"{Api}/boards/{board}",
+            new { alternativeText = "A dome cut in half.", notes = "Only for the teacher." });
         await RecordAsync(new CoverLifted(600, board, cover, IsUncovered: true));
 
         var (page, files) = await PublishAsync();
-        foreach (var words in new[] { "hold a foot together", "Tuesday", "der Ring", "like a barrel's", "(for later)", "a model", "One is done.", "Two points.", "10b:", "folder, Monday", "A sheet" })
+        foreach (var words in new[] {
+            "hold a foot together",
+            "Tuesday",
+            "der Ring",
+            "like a barrel's",
+            "(for later)",
+            "a model",
+            "One is done.",
+            "Two points.",
+            "10b:",
+            "folder, Monday",
+            "A sheet" })
         {
             page.ShouldContain(words);
         }
@@ -114,10 +134,14 @@ public sealed class PublicationTests : IAsyncLifetime
     public async Task What_a_cover_hides_is_in_nothing_that_is_loaded_before_it_is_lifted()
     {
         await ida.UploadAsync(HttpMethod.Put, $"{Api}/boards/{board}/picture", "red.png", Samples.Picture(1600, 900, SkiaSharp.SKColors.Red));
-        object Text(string text, int x) => new { kind = "text", id = Guid.NewGuid(), x, y = 100, width = 300, height = 60, size = "reading", paragraphs = new[] { new[] { new { text } } } };
+        object Text(
+            string text,
+            int x) => new { kind = "text", id = Guid.NewGuid(), x, y = 100, width = 300, height = 60, size = "reading",
+                paragraphs = new[] { new[] { new { text } } } };
         object[] items =
         [
-            Text("voussoir", 100), Text("keystone", 900), new { kind = "cover", id = Guid.NewGuid(), x = 80, y = 80, width = 500, height = 400, text = "?" }, Text("overit", 120),
+            Text("voussoir", 100), Text("keystone", 900), new { kind = "cover", id = Guid
+                .NewGuid(), x = 80, y = 80, width = 500, height = 400, text = "?" }, Text("overit", 120),
         ];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/boards/{board}/items", new { content = items, version = 0 });
         await RecordAsync(new ViewMoved(500, board, [0, 0, 16_000]));
@@ -222,8 +246,10 @@ public sealed class PublicationTests : IAsyncLifetime
         var ottos = JsonDocument.Parse(await sent.Content.ReadAsStringAsync()).RootElement.GetProperty("stored").GetString()!;
         foreach (var stored in new[] { "../../../archtalk.db", "/etc/passwd", "..", "", ottos, Guid.NewGuid().ToString("N"), "x\0y" })
         {
-            object[] references = [new { id = Guid.NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored, fileName = "../../x.txt" }];
-            (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/References", new { content = references, version = 0 })).ShouldContain("A sheet");
+            object[] references = [new { id = Guid
+                .NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored, fileName = "../../x.txt" }];
+            (await ida.RefusalAsync(HttpMethod.Put, $"{Api}/sections/References", new { content = references, version = 0 })).ShouldContain(
+                "A sheet");
         }
 
         (await ida.Http.GetAsync($"/lessons/{lesson:N}/attachments/{ottos}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -235,17 +261,23 @@ public sealed class PublicationTests : IAsyncLifetime
         var otto = await app.SignInAsync("otto@example.org");
         var other = await otto.CreateLessonAsync("Other");
         var second = await ida.CreateLessonAsync("Second");
-        foreach (var (who, where, name) in new[] { (ida, lesson, "a1.png"), (ida, lesson, "a2.png"), (ida, second, "a3.png"), (otto, other, "o1.png") })
+        foreach (var (who, where, name) in new[] {
+            (ida, lesson, "a1.png"),
+            (ida, lesson, "a2.png"),
+            (ida, second, "a3.png"),
+            (otto, other, "o1.png") })
         {
             await who.UploadAsync(where, name, Samples.Picture());
         }
 
         var runner = app.Services.GetRequiredService<JobRunner>();
         await Task.WhenAll(runner.RunNextAsync(CancellationToken.None), runner.RunNextAsync(CancellationToken.None));
-        var done = (await app.QueryAsync(db => db.Jobs.Where(j => j.State == JobState.Done).Select(j => j.Title).ToListAsync())).Order(StringComparer.Ordinal);
+        var done = (await app.QueryAsync(db => db.Jobs.Where(j => j.State == JobState.Done).Select(j => j.Title).ToListAsync())).Order(
+            StringComparer.Ordinal);
         done.ShouldBe(["a1.png", "o1.png"]);
         await app.RunJobsAsync();
-        (await app.QueryAsync(db => db.Boards.Where(b => b.LessonId == lesson).OrderBy(b => b.Order).Select(b => b.Title).ToListAsync())).ShouldBe(["Section", "a1", "a2"]);
+        (await app.QueryAsync(db => db.Boards.Where(b => b.LessonId == lesson).OrderBy(b => b.Order).Select(b => b.Title).ToListAsync())).ShouldBe(
+            ["Section", "a1", "a2"]);
     }
 
     [Fact]
@@ -259,7 +291,8 @@ public sealed class PublicationTests : IAsyncLifetime
         }
 
         File.SetLastWriteTimeUtc(old, DateTime.UtcNow.AddDays(-3));
-        var work = Directory.CreateDirectory(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "boards", board.ToString("N"), "work-1")).FullName;
+        var work = Directory.CreateDirectory(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "boards", board.ToString("N"), "work-1"))
+            .FullName;
         async Task<string> AttachAsync()
         {
             using var sent = await ida.UploadAsync(HttpMethod.Post, $"{Api}/attachments", "sheet.txt", "x"u8.ToArray());
@@ -267,7 +300,8 @@ public sealed class PublicationTests : IAsyncLifetime
         }
 
         var (kept, lost) = (await AttachAsync(), await AttachAsync());
-        object[] references = [new { id = Guid.NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored = kept, fileName = "sheet.txt" }];
+        object[] references = [new { id = Guid
+            .NewGuid(), kind = "file", title = "A sheet", address = "", pages = "", note = "", stored = kept, fileName = "sheet.txt" }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/References", new { content = references, version = 0 });
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/References", new { content = Array.Empty<object>(), version = 1 });
         await app.QueryAsync(db => db.Attachments.ExecuteUpdateAsync(s => s.SetProperty(a => a.CreatedAt, DateTimeOffset.UtcNow.AddDays(-3))));
@@ -282,7 +316,8 @@ public sealed class PublicationTests : IAsyncLifetime
 
         // Undo can bring the reference back, so its file stays.
         (await app.QueryAsync(db => db.Attachments.Select(a => a.Id).ToListAsync())).ShouldBe([Guid.ParseExact(kept, "N")]);
-        Directory.GetFiles(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "attachments")).Select(f => Path.GetFileName(f)!).ShouldBe([kept]);
+        Directory.GetFiles(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "attachments")).Select(f => Path.GetFileName(f)!)
+            .ShouldBe([kept]);
         lost.ShouldNotBe(kept);
 
         // One that is cancelled while it waits leaves nothing at once.
@@ -311,7 +346,8 @@ public sealed class PublicationTests : IAsyncLifetime
     [Fact]
     public async Task A_publication_keeps_its_items_and_files_whatever_is_changed_afterwards()
     {
-        object[] items = [new { kind = "label", id = Guid.NewGuid(), text = "lantern", x = 10, y = 10, width = 100, height = 50, tipX = 500, tipY = 300 }];
+        object[] items = [new { kind = "label", id = Guid
+            .NewGuid(), text = "lantern", x = 10, y = 10, width = 100, height = 50, tipX = 500, tipY = 300 }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/boards/{board}/items", new { content = items, version = 0 });
         await RecordAsync(new ViewMoved(500, board, [0, 0, 16_000]));
         var (_, files) = await PublishAsync();

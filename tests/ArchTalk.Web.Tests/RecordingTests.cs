@@ -101,7 +101,8 @@ public sealed class RecordingTests : IAsyncLifetime
         // With the new token, what the old writer recorded is refused by its number, and what is there already is acknowledged.
         (await SendAsync(Bytes(Second().Records.Skip(2)), reopened.Token)).ShouldBe((HttpStatusCode.Conflict, "fenced", 2u));
         (await SendAsync(first, reopened.Token)).Problem.ShouldBe("saved");
-        (await SendAsync(Bytes(new JournalBuilder(epoch: 2, firstSequence: 2).Pause(0, 24_000).Records), reopened.Token)).ShouldBe((HttpStatusCode.OK, "saved", 3u));
+        (await SendAsync(Bytes(new JournalBuilder(epoch: 2, firstSequence: 2).Pause(0, 24_000).Records), reopened.Token)).ShouldBe(
+            (HttpStatusCode.OK, "saved", 3u));
     }
 
     [Fact]
@@ -123,7 +124,9 @@ public sealed class RecordingTests : IAsyncLifetime
     private async Task<OpenTake?> ReopenAsync()
     {
         using var answer = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/reopen");
-        return answer.IsSuccessStatusCode ? JsonSerializer.Deserialize<OpenTake>(await answer.Content.ReadAsStringAsync(), JsonSerializerOptions.Web) : null;
+        return answer.IsSuccessStatusCode
+            ? JsonSerializer.Deserialize<OpenTake>(await answer.Content.ReadAsStringAsync(), JsonSerializerOptions.Web)
+            : null;
     }
 
     [Fact]
@@ -155,8 +158,10 @@ public sealed class RecordingTests : IAsyncLifetime
     public async Task Absurd_numbers_are_refused_and_the_take_stays_readable()
     {
         await SendAsync(Bytes(Second().Records));
-        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Audio(0, long.MaxValue - 10, new short[100]).Records))).Problem.ShouldBe("damaged");
-        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Anchors(0, new ClockAnchor(long.MaxValue, 1)).Records))).Problem.ShouldBe("damaged");
+        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Audio(0, long.MaxValue - 10, new short[100]).Records))).Problem
+            .ShouldBe("damaged");
+        (await SendAsync(Bytes(new JournalBuilder(firstSequence: 4).Anchors(0, new ClockAnchor(long.MaxValue, 1)).Records))).Problem
+            .ShouldBe("damaged");
         (TakeJournals.Read(JournalPath)).Length.ShouldBe(Duration.FromSeconds(1));
     }
 
@@ -165,7 +170,8 @@ public sealed class RecordingTests : IAsyncLifetime
     {
         await SendAsync(Bytes(Second().Records));
         app.Services.GetRequiredService<TakeJournals>().Dispose();
-        byte[] later = [.. new JournalRecord((JournalRecordKind)99, 1, 4, new byte[] { 7 }).ToBytes(), .. new JournalBuilder(firstSequence: 5).Audio(0, 48_000, new short[480]).Records[0].ToBytes()];
+        byte[] later = [.. new JournalRecord((JournalRecordKind)99, 1, 4, new byte[] {
+            7 }).ToBytes(), .. new JournalBuilder(firstSequence: 5).Audio(0, 48_000, new short[480]).Records[0].ToBytes()];
         await File.AppendAllBytesAsync(JournalPath, later);
         var length = new FileInfo(JournalPath).Length;
         using var journal = JournalFile.Open(JournalPath, take.Take);
@@ -181,7 +187,8 @@ public sealed class RecordingTests : IAsyncLifetime
         await FindLostAsync();
         await FindLostAsync();
         var found = (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/takes")).EnumerateArray().Single();
-        (found.GetProperty("isFound").GetBoolean(), found.GetProperty("isAside").GetBoolean(), found.GetProperty("lengthMs").GetDouble()).ShouldBe((true, true, 1000));
+        (found.GetProperty("isFound").GetBoolean(), found.GetProperty("isAside").GetBoolean(), found.GetProperty("lengthMs").GetDouble()).ShouldBe(
+            (true, true, 1000));
         await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{found.GetProperty("id").GetGuid()}/restore");
         (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":1000");
     }
@@ -196,7 +203,10 @@ public sealed class RecordingTests : IAsyncLifetime
     public async Task An_open_take_is_compiled_as_far_as_it_is_saved()
     {
         var board = (await ida.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/boards")).GetProperty("boards")[0].GetProperty("id").GetGuid();
-        var written = Second().Events(0, new StrokeBegun(1, board, "pen", "blue", "medium"), new StrokePoints(1, [100, 100, 128, 2000, 5000, 3000, 200, 6000]));
+        var written = Second().Events(
+            0,
+            new StrokeBegun(1, board, "pen", "blue", "medium"),
+            new StrokePoints(1, [100, 100, 128, 2000, 5000, 3000, 200, 6000]));
         await SendAsync(Bytes(written.Records));
         (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).ShouldContain("\"length\":1000");
         await SendAsync(Bytes(written.Audio(0, 48_000, new short[48_000]).Records.Skip(5)));
@@ -252,12 +262,18 @@ public sealed class RecordingTests : IAsyncLifetime
         var id = Guid.CreateVersion7();
         await app.QueryAsync(async db =>
         {
-            db.Takes.Add(new() { Id = id, LessonId = lesson, Order = 9, Epoch = 1, TokenHash = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData("t"u8)) });
+            db.Takes.Add(new() {
+                Id = id,
+                LessonId = lesson,
+                Order = 9,
+                Epoch = 1,
+                TokenHash = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData("t"u8)) });
             return await db.SaveChangesAsync();
         });
         await File.WriteAllTextAsync(new LessonFiles(app.DataFolder).Take(lesson, id), "where the folder should be");
         using var http = app.CreateClient();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{id}/records") { Content = new ByteArrayContent([.. Bytes(Second().Records)]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{id}/records") {
+            Content = new ByteArrayContent([.. Bytes(Second().Records)]) };
         request.Headers.Add("X-Take-Token", "t");
         using var answer = await http.SendAsync(request);
         answer.StatusCode.ShouldBe(HttpStatusCode.InsufficientStorage);
@@ -274,7 +290,8 @@ public sealed class RecordingTests : IAsyncLifetime
 
         // It acknowledges what it has, and nothing else under the same numbers.
         (await SendAsync(Bytes(Second().End().Records))).Problem.ShouldBe("saved");
-        (await SendAsync(Bytes(new JournalBuilder().Segment(new SegmentStart(0, 44_100, 0, "Other", false, false, false)).Records))).Problem.ShouldBe("ended");
+        (await SendAsync(Bytes(new JournalBuilder().Segment(new SegmentStart(0, 44_100, 0, "Other", false, false, false)).Records))).Problem
+            .ShouldBe("ended");
         (await File.ReadAllBytesAsync(JournalPath)).ShouldBe(ended, "what came after the end is not in the journal");
 
         var stored = await app.QueryAsync(db => db.Takes.SingleAsync());
@@ -350,7 +367,8 @@ public sealed class RecordingTests : IAsyncLifetime
         (await OnlyAsync()).GetProperty("isAside").GetBoolean().ShouldBeFalse();
         await ida.SendAsync(HttpMethod.Delete, $"/api/lessons/{lesson}/takes/{take.Take}");
         var aside = await OnlyAsync();
-        (aside.GetProperty("isAside").GetBoolean(), aside.GetProperty("number").GetInt32(), aside.GetProperty("lengthMs").GetDouble()).ShouldBe((true, 0, 1000));
+        (aside.GetProperty("isAside").GetBoolean(), aside.GetProperty("number").GetInt32(), aside.GetProperty("lengthMs").GetDouble()).ShouldBe(
+            (true, 0, 1000));
         (await ida.Http.GetStringAsync($"/lessons/{lesson:N}/refine")).ShouldContain("Nothing is recorded yet");
         await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/restore");
         (await OnlyAsync()).GetProperty("number").GetInt32().ShouldBe(1);
@@ -361,7 +379,11 @@ public sealed class RecordingTests : IAsyncLifetime
     {
         var builder = Second();
         var json = "[{\"e\":\"view\",\"t\":1,\"b\":\"" + Guid.NewGuid() + "\",\"v\":[null,null,16000]},{\"e\":\"of a later release\"}]";
-        var bad = new JournalRecord(JournalRecordKind.Events, builder.Records[0].Epoch, 4, new byte[4].Concat(System.Text.Encoding.UTF8.GetBytes(json)).ToArray());
+        var bad = new JournalRecord(
+            JournalRecordKind.Events,
+            builder.Records[0].Epoch,
+            4,
+            new byte[4].Concat(System.Text.Encoding.UTF8.GetBytes(json)).ToArray());
         (await SendAsync(Bytes([.. builder.Records, bad]))).ShouldBe((HttpStatusCode.OK, "saved", 5u));
         app.Log.ShouldContain(l => l.Contains("1 events of record 4 can't be used", StringComparison.Ordinal));
         (await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{take.Take}/finish")).StatusCode.ShouldBe(HttpStatusCode.NoContent);

@@ -68,19 +68,24 @@ internal static class Samples
     /// <summary>Records two seconds: a stroke, the pointer, a moved view, the second board.</summary>
     public static async Task RecordAsync(App app, Client teacher, Guid lesson)
     {
-        var boards = (await teacher.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/boards")).GetProperty("boards").EnumerateArray().Select(b => b.GetProperty("id").GetGuid()).ToArray();
+        var boards = (await teacher.CallAsync(HttpMethod.Get, $"/api/lessons/{lesson}/boards")).GetProperty("boards").EnumerateArray()
+            .Select(b => b.GetProperty("id").GetGuid())
+            .ToArray();
         using var started = await teacher.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes");
         var take = JsonSerializer.Deserialize<OpenTake>(await started.Content.ReadAsStringAsync(), JsonSerializerOptions.Web)!;
         var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false)).Audio(0, 0, new short[96_000])
             .Anchors(0, new ClockAnchor(0, 0), new ClockAnchor(96_000, 2000))
             .Events(0,
             [
-                new BoardShown(0, boards[0]), new StrokeBegun(1, boards[0], "pen", "blue", "medium"), new StrokePoints(1, [100, 100, 128, 2000, 5000, 3000, 200, 6000]),
+                new BoardShown(0, boards[0]), new StrokeBegun(1, boards[0], "pen", "blue", "medium"), new StrokePoints(
+                    1,
+                    [100, 100, 128, 2000, 5000, 3000, 200, 6000]),
                 new StrokeEnded(1, 600), new PointerMoved(boards[0], [400, 400, 7000, 900, 500, 8000]), new PointerAway(900),
                 new ViewMoved(1000, boards[0], [1000, 1000, 8000]), new BoardShown(1500, boards[1]),
             ]).End();
         using var http = app.CreateClient();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") { Content = new ByteArrayContent([.. journal.Records.SelectMany(r => r.ToBytes())]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") {
+            Content = new ByteArrayContent([.. journal.Records.SelectMany(r => r.ToBytes())]) };
         request.Headers.Add("X-Take-Token", take.Token);
         (await http.SendAsync(request)).EnsureSuccessStatusCode();
     }

@@ -20,7 +20,8 @@ public sealed class SecurityTests : IDisposable
         await client.PageAsync("/first-run");
         (await (await client.FormAsync("/first-run", ("name", "A"), ("email", "a@example.org"), ("password", "short"))).Content.ReadAsStringAsync())
             .ShouldContain("at least 10 characters");
-        (await client.FormAsync("/first-run", ("name", "A"), ("email", "a@example.org"), ("password", App.Password))).Headers.Location!.ToString().ShouldBe("/");
+        (await client.FormAsync("/first-run", ("name", "A"), ("email", "a@example.org"), ("password", App.Password))).Headers.Location!.ToString()
+            .ShouldBe("/");
         (await http.GetAsync("/first-run")).Headers.Location!.ToString().ShouldBe("/sign-in");
         await client.PageAsync("/");
         await client.FormAsync("/first-run", ("name", "B"), ("email", "b@example.org"), ("password", App.Password));
@@ -35,7 +36,14 @@ public sealed class SecurityTests : IDisposable
         var lesson = await ida.CreateLessonAsync("Ida's arch");
         (await ida.PageAsync("/")).ShouldContain("Ida&#x27;s arch");
         (await otto.PageAsync("/")).ShouldNotContain("Ida&#x27;s");
-        foreach (var path in new[] { $"/lessons/{lesson:N}/prepare", $"/lessons/{lesson:N}/record", $"/api/lessons/{lesson}/boards", $"/api/lessons/{lesson}/terms/earlier", $"/lessons/{lesson:N}/vocabulary.tbx", $"/lessons/{lesson:N}/timeline.json", $"/api/lessons/{lesson}/takes" })
+        foreach (var path in new[] {
+            $"/lessons/{lesson:N}/prepare",
+            $"/lessons/{lesson:N}/record",
+            $"/api/lessons/{lesson}/boards",
+            $"/api/lessons/{lesson}/terms/earlier",
+            $"/lessons/{lesson:N}/vocabulary.tbx",
+            $"/lessons/{lesson:N}/timeline.json",
+            $"/api/lessons/{lesson}/takes" })
         {
             (await ida.Http.GetAsync(path)).StatusCode.ShouldBe(HttpStatusCode.OK, path);
             (await otto.Http.GetAsync(path)).StatusCode.ShouldBe(HttpStatusCode.NotFound, path);
@@ -64,7 +72,8 @@ public sealed class SecurityTests : IDisposable
         (HttpMethod Method, string Path, object? Body)[] writes =
         [
             (HttpMethod.Post, $"{api}/boards", new { title = "x" }), (HttpMethod.Put, $"{api}/boards/order", Array.Empty<Guid>()),
-            (HttpMethod.Put, $"{api}/sections/Terms", new { content = Array.Empty<object>(), version = 0 }), (HttpMethod.Post, $"{api}/sections/Terms/undo", new { version = 0 }),
+            (HttpMethod.Put, $"{api}/sections/Terms", new { content = Array.Empty<object>(), version = 0 }), (HttpMethod
+                .Post, $"{api}/sections/Terms/undo", new { version = 0 }),
             (HttpMethod.Post, $"{api}/takes", null), (HttpMethod.Post, $"{api}/publish", null), (HttpMethod.Post, $"{api}/withdraw", null),
             (HttpMethod.Post, $"{api}/files", new ByteArrayContent([1])), (HttpMethod.Delete, $"{api}/boards/{Guid.NewGuid()}", null),
         ];
@@ -85,7 +94,13 @@ public sealed class SecurityTests : IDisposable
     {
         var ida = await app.SignInAsync("ida@example.org");
         var lesson = await ida.CreateLessonAsync("Arch");
-        foreach (var path in new[] { "/", $"/lessons/{lesson:N}/prepare", $"/lessons/{lesson:N}/record", $"/lessons/{lesson:N}/refine", $"/lessons/{lesson:N}/publish", "/nothing" })
+        foreach (var path in new[] {
+            "/",
+            $"/lessons/{lesson:N}/prepare",
+            $"/lessons/{lesson:N}/record",
+            $"/lessons/{lesson:N}/refine",
+            $"/lessons/{lesson:N}/publish",
+            "/nothing" })
         {
             using var answer = await ida.Http.GetAsync(path);
             var policy = answer.Headers.GetValues("Content-Security-Policy").Single();

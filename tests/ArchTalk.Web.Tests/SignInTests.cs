@@ -54,7 +54,8 @@ public sealed class SignInTests : IDisposable
         {
             var stranger = Stranger();
             await stranger.PageAsync("/sign-in");
-            var answers = await Task.WhenAll(Enumerable.Range(0, 20).Select(i => stranger.FormAsync("/sign-in", ("email", email), ("password", $"guess {i}"))));
+            var answers = await Task.WhenAll(
+                Enumerable.Range(0, 20).Select(i => stranger.FormAsync("/sign-in", ("email", email), ("password", $"guess {i}"))));
             answers.Count(a => a.StatusCode == HttpStatusCode.OK).ShouldBe(10, email);
             answers.Count(a => a.StatusCode == HttpStatusCode.TooManyRequests).ShouldBe(10, email);
             (await answers[^1].Content.ReadAsStringAsync()).ShouldContain("Wait five minutes");
@@ -96,11 +97,14 @@ public sealed class SignInTests : IDisposable
         var other = Stranger();
         await other.SignInAsync("ida@example.org", App.Password);
         await ida.PageAsync("/password");
-        (await (await ida.FormAsync("/password", ("current", "wrong"), ("next", "another long one"))).Content.ReadAsStringAsync()).ShouldContain("Nothing was changed");
-        (await (await ida.FormAsync("/password", ("current", App.Password), ("next", "short"))).Content.ReadAsStringAsync()).ShouldContain("at least 10 characters");
+        (await (await ida.FormAsync("/password", ("current", "wrong"), ("next", "another long one"))).Content.ReadAsStringAsync()).ShouldContain(
+            "Nothing was changed");
+        (await (await ida.FormAsync("/password", ("current", App.Password), ("next", "short"))).Content.ReadAsStringAsync()).ShouldContain(
+            "at least 10 characters");
         (await other.Http.GetAsync("/")).StatusCode.ShouldBe(HttpStatusCode.OK);
 
-        (await (await ida.FormAsync("/password", ("current", App.Password), ("next", "another long one"))).Content.ReadAsStringAsync()).ShouldContain("was changed");
+        (await (await ida.FormAsync("/password", ("current", App.Password), ("next", "another long one"))).Content.ReadAsStringAsync()).ShouldContain(
+            "was changed");
         (await ida.Http.GetAsync("/")).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await other.Http.GetAsync("/")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await TryAsync(Stranger(), "ida@example.org", App.Password)).Status.ShouldBe(HttpStatusCode.OK);
@@ -116,7 +120,9 @@ public sealed class SignInTests : IDisposable
             await client.PageAsync("/first-run");
         }
 
-        await Task.WhenAll(clients.Select((c, i) => c.FormAsync("/first-run", ("name", $"Teacher {i}"), ("email", $"t{i}@example.org"), ("password", App.Password))));
+        await Task.WhenAll(
+            clients.Select((c, i) => c.FormAsync("/first-run", ("name", $"Teacher {i}"), ("email", $"t{i}@example.org"),
+                ("password", App.Password))));
         (await app.QueryAsync(db => db.Users.CountAsync())).ShouldBe(1);
     }
 

@@ -1,3 +1,6 @@
+// Files of others stand here as they come, in long lines.
+#pragma warning disable RCS0056
+
 using System.IO.Compression;
 using System.Net;
 using System.Text;
@@ -62,7 +65,8 @@ public sealed class SourceTests : IAsyncLifetime
     {
         var view = await AddAsync("dome-slides.pptx", DemoFile("dome-slides.pptx"));
         Titles(view.GetProperty("boards")).ShouldBe(["A dome is an arch turned round", "Where stone is pulled", "Three ways to hold the foot"]);
-        view.GetProperty("boards")[0].GetProperty("notes").GetString()!.ShouldBe("Turn the paper arch round its keystone while saying it.\nAsk: what has become of the voussoirs? Wait three seconds.");
+        view.GetProperty("boards")[0].GetProperty("notes").GetString()!.ShouldBe(
+            "Turn the paper arch round its keystone while saying it.\nAsk: what has become of the voussoirs? Wait three seconds.");
         view.GetProperty("boards")[1].GetProperty("alternativeText").GetString()!.ShouldContain("chain at its foot");
         view.GetProperty("boards")[0].GetProperty("height").GetInt32().ShouldBe(900);
         view.GetProperty("links")[0].GetProperty("address").GetString().ShouldBe("https://example.org/dome-model");
@@ -112,7 +116,8 @@ public sealed class SourceTests : IAsyncLifetime
             await AddAsync("good.png", Samples.Picture(32, 18, SKColors.Beige), other);
             var view = await AddAsync("dome-slides.pptx", DemoFile("dome-slides.pptx"), other);
             Titles(view.GetProperty("boards")).ShouldBe(["good"]);
-            view.GetProperty("jobs").EnumerateArray().Single(j => j.GetProperty("state").GetString() == "failed").GetProperty("message").GetString()!.ShouldContain(message);
+            view.GetProperty("jobs").EnumerateArray().Single(j => j.GetProperty("state").GetString() == "failed").GetProperty("message").GetString()!
+                .ShouldContain(message);
         }
     }
 
@@ -127,8 +132,10 @@ public sealed class SourceTests : IAsyncLifetime
         await AddAsync("domes.pdf", DemoFile("domes.pdf"), open);
         var view = await AddAsync("dome-slides.pptx", DemoFile("dome-slides.pptx"), open);
         Titles(view.GetProperty("boards")).ShouldBe(["good"]);
-        view.GetProperty("jobs").EnumerateArray().Where(j => j.GetProperty("state").GetString() == "failed").Select(j => j.GetProperty("message").GetString()!)
-            .ShouldBe(Enumerable.Repeat("PDFs, decks and SVG pictures are not taken here, because the server can't open them safely: bubblewrap is not installed or not allowed. Add pages as PNG or JPEG pictures, or ask whoever runs the server; ./demo installs it.", 2));
+        view.GetProperty("jobs").EnumerateArray().Where(j => j.GetProperty("state").GetString() == "failed")
+            .Select(j => j.GetProperty("message").GetString()!)
+            .ShouldBe(Enumerable.Repeat("PDFs, decks and SVG pictures are not taken here, because the server can't open them safely: bubblewrap is "
+                + "not installed or not allowed. Add pages as PNG or JPEG pictures, or ask whoever runs the server; ./demo installs it.", 2));
 
         using var daring = new App(("Box:Program", "no-such-box"), ("Box:ReadsFilesWithoutIt", "true"));
         ida = await daring.SignInAsync("ida@example.org");
@@ -170,9 +177,13 @@ public sealed class SourceTests : IAsyncLifetime
             ("locked.pptx", [.. compound, .. Encoding.Unicode.GetBytes("EncryptedPackage")], "password"),
             ("old.ppt", compound, "old binary format"),
             ("things.zip", Archive(("a.txt", "x")), "not a PPTX or ODP deck"),
-            ("bomb.odp", Archive(("mimetype", "application/vnd.oasis.opendocument.presentation"), ("content.xml", new string('a', 1_200_000_000 / 400))), "broken"),
-            ("entity.svg", Encoding.UTF8.GetBytes("""<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">&x;</svg>"""), "document type"),
-            ("loop.svg", Encoding.UTF8.GetBytes("""<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g id="a"><use href="#a"/></g></svg>"""), "without end"),
+            ("bomb.odp", Archive(
+                ("mimetype", "application/vnd.oasis.opendocument.presentation"),
+                ("content.xml", new string('a', 1_200_000_000 / 400))), "broken"),
+            ("entity.svg", Encoding.UTF8.GetBytes(
+                """<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg" width="9" height="9">&x;</svg>"""), "document type"),
+            ("loop.svg", Encoding.UTF8
+                .GetBytes("""<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><g id="a"><use href="#a"/></g></svg>"""), "without end"),
             ("wide.png", Samples.Picture(60_000, 2, SKColors.Beige), "60000 × 2 pixels"),
             ("library.pdf", Samples.Pdf(10_000), "10000 pages; at most 20"),
             ("deck.pptx", Encoding.UTF8.GetBytes("just words"), "whatever its name says"),
@@ -184,7 +195,8 @@ public sealed class SourceTests : IAsyncLifetime
         {
             var view = await AddAsync(name, bytes);
             Titles(view.GetProperty("boards")).ShouldBe(["good"], name);
-            view.GetProperty("jobs").EnumerateArray().Single(j => j.GetProperty("title").GetString() == name).GetProperty("message").GetString()!.ShouldContain(reason, Case.Sensitive, name);
+            view.GetProperty("jobs").EnumerateArray().Single(j => j.GetProperty("title").GetString() == name).GetProperty("message").GetString()!
+                .ShouldContain(reason, Case.Sensitive, name);
         }
 
         Directory.GetFileSystemEntries(Path.Combine(app.DataFolder, "lessons", lesson.ToString("N"), "uploads")).ShouldBeEmpty();
@@ -210,7 +222,8 @@ public sealed class SourceTests : IAsyncLifetime
         sharp.ShouldEndWith(".svg");
         using var answer = await ida.Http.GetAsync(sharp);
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("image/svg+xml");
-        answer.Headers.GetValues("Content-Security-Policy").Single().ShouldBe("default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox");
+        answer.Headers.GetValues("Content-Security-Policy").Single()
+            .ShouldBe("default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox");
         var text = await answer.Content.ReadAsStringAsync();
         text.ShouldContain("rect");
         text.ShouldNotContain("script");
@@ -229,7 +242,8 @@ public sealed class SourceTests : IAsyncLifetime
         proposal.GetProperty("degrees").GetDouble().ShouldBe(0, 0.4, "its corners put it straight");
         proposal.GetProperty("raisesContrast").GetBoolean().ShouldBeTrue();
         var set = await ida.CallAsync(HttpMethod.Put, $"{path}/scan", proposal);
-        set.GetProperty("large").GetString().ShouldNotBe(board.GetProperty("large").GetString(), "browsers keep what they were sent, so a new picture has a new name");
+        set.GetProperty("large").GetString()
+            .ShouldNotBe(board.GetProperty("large").GetString(), "browsers keep what they were sent, so a new picture has a new name");
         await app.RunJobsAsync();
 
         var words = await ida.CallAsync(HttpMethod.Get, $"{path}/words");
@@ -237,7 +251,10 @@ public sealed class SourceTests : IAsyncLifetime
         var read = string.Join(' ', words.GetProperty("words").EnumerateArray().Select(w => w.GetProperty("text").GetString()));
         read.ShouldContain("A dome can be cut into rings lying level, called hoops.");
         words.GetProperty("words")[0].GetProperty("confidence").GetInt32().ShouldBeInRange(40, 100);
-        (await ida.RefusalAsync(HttpMethod.Put, $"{path}/scan", new { turn = 0, degrees = 40, left = 0, top = 0, right = 0, bottom = 0, raisesContrast = false }))
+        (await ida.RefusalAsync(
+            HttpMethod.Put,
+            $"{path}/scan",
+            new { turn = 0, degrees = 40, left = 0, top = 0, right = 0, bottom = 0, raisesContrast = false }))
             .ShouldContain("quarter");
     }
 
@@ -259,7 +276,10 @@ public sealed class SourceTests : IAsyncLifetime
     {
         var board = (await AddAsync("old.png", Samples.Picture(320, 180, SKColors.Beige))).GetProperty("boards")[0];
         var path = $"{Api}/boards/{board.GetProperty("id").GetGuid()}";
-        await ida.CallAsync(HttpMethod.Put, $"{path}/items", new { content = new[] { new { kind = "cover", id = Guid.NewGuid(), x = 10, y = 10, width = 100, height = 50 } }, version = 0 });
+        await ida.CallAsync(
+            HttpMethod.Put,
+            $"{path}/items",
+            new { content = new[] { new { kind = "cover", id = Guid.NewGuid(), x = 10, y = 10, width = 100, height = 50 } }, version = 0 });
         await ida.CallAsync(HttpMethod.Patch, path, new { notes = "Say it slowly." });
         using (var bad = await ida.UploadAsync(HttpMethod.Put, $"{path}/picture", "new.pdf", Samples.Pdf(1)))
         {
@@ -287,7 +307,8 @@ public sealed class SourceTests : IAsyncLifetime
         await ida.CallAsync(HttpMethod.Post, $"{Api}/boards/side-by-side", new { left = Id(0), right = Id(1) });
         Titles((await ida.CallAsync(HttpMethod.Get, $"{Api}/boards")).GetProperty("boards")).ShouldBe(["left", "left | right", "right"]);
         var empty = await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "empty" });
-        (await ida.RefusalAsync(HttpMethod.Post, $"{Api}/boards/side-by-side", new { left = Id(0), right = empty.GetProperty("id").GetGuid() })).ShouldContain("with a picture");
+        (await ida.RefusalAsync(HttpMethod.Post, $"{Api}/boards/side-by-side", new { left = Id(0), right = empty.GetProperty("id").GetGuid() }))
+            .ShouldContain("with a picture");
     }
 
     [Fact]
@@ -298,7 +319,8 @@ public sealed class SourceTests : IAsyncLifetime
         {
             var data = new byte[48_000 * 2];
             writer.Write([.. "RIFF"u8, .. BitConverter.GetBytes(36 + data.Length), .. "WAVEfmt "u8, .. BitConverter.GetBytes(16), 1, 0, 1, 0]);
-            writer.Write([.. BitConverter.GetBytes(48_000), .. BitConverter.GetBytes(96_000), 2, 0, 16, 0, .. "data"u8, .. BitConverter.GetBytes(data.Length), .. data]);
+            writer.Write([.. BitConverter.GetBytes(48_000), .. BitConverter.GetBytes(96_000), 2, 0, 16, 0, .. "data"u8, .. BitConverter.GetBytes(
+                data.Length), .. data]);
         }
 
         var board = (await AddAsync("bell.wav", wav.ToArray())).GetProperty("boards")[0];

@@ -9,7 +9,10 @@ using CliWrap.Buffered;
 
 namespace ArchTalk.Web.Tests;
 
-/// <summary>What the server writes as timeline.json is what docs/formats/timeline.schema.json says, by ajv (npm), a JSON Schema 2020-12 validator.</summary>
+/// <summary>
+/// What the server writes as timeline.json is what docs/formats/timeline.schema.json says, by ajv (npm), a JSON Schema 2020-12
+/// validator.
+/// </summary>
 public sealed class TimelineSchemaTests : IDisposable
 {
     private readonly App app = new();
@@ -33,7 +36,8 @@ public sealed class TimelineSchemaTests : IDisposable
         (await FaultsAsync("", timeline.Replace("\"version\":2", "\"version\":3", StringComparison.Ordinal))).ShouldContain("/version");
         (await FaultsAsync("", timeline.Replace("\"styles\"", "\"stiles\"", StringComparison.Ordinal))).ShouldContain("styles");
         (await FaultsAsync("boardFile", await ReadAsync("ink/0.json"))).ShouldBe("");
-        (await FaultsAsync("boardFile", (await ReadAsync("ink/0.json")).Replace("\"lives\":[", "\"lives\":[-2,", StringComparison.Ordinal))).ShouldContain("lives");
+        (await FaultsAsync("boardFile", (await ReadAsync("ink/0.json")).Replace("\"lives\":[", "\"lives\":[-2,", StringComparison.Ordinal)))
+            .ShouldContain("lives");
         (await FaultsAsync("boardsFile", await ReadAsync("ink/end.json"))).ShouldBe("");
         (await FaultsAsync("pointerFile", await ReadAsync("pointer/0.json"))).ShouldBe("");
         (await FaultsAsync("pointerFile", await ReadAsync("ink/0.json"))).ShouldContain("runs");

@@ -38,7 +38,8 @@ internal static class PlayerFiles
         var root = Json(read("timeline.json"));
         root.GetProperty("format").GetString().ShouldBe(TimelineFiles.Format);
         root.GetProperty("version").GetInt32().ShouldBe(TimelineFiles.Version);
-        var pointer = root.GetProperty("pointerMinutes").EnumerateArray().SelectMany(m => ReadPointer(Json(read(TimelineFiles.PointerName(m.GetInt32())))));
+        var pointer = root.GetProperty("pointerMinutes").EnumerateArray()
+            .SelectMany(m => ReadPointer(Json(read(TimelineFiles.PointerName(m.GetInt32())))));
         return new LessonTimeline(
             Duration.FromMilliseconds(root.GetProperty("length").GetInt32()),
             [.. root.GetProperty("boards").EnumerateArray().Select(b => ReadBoard(b, Json(read(b.GetProperty("ink").GetString()!))))],
@@ -46,14 +47,20 @@ internal static class PlayerFiles
             [.. pointer],
             [.. root.GetProperty("stops").EnumerateArray().Select(s => new TimedStop(
                 At(s.GetProperty("at").GetInt32()),
-                new ThinkingStop(Guid.Empty, default, TakeTime.Zero, Enum.Parse<StopKind>(s.GetProperty("kind").GetString()!, ignoreCase: true), s.GetProperty("question").GetString()!),
+                new ThinkingStop(
+                    Guid.Empty,
+                    default,
+                    TakeTime.Zero,
+                    Enum.Parse<StopKind>(s.GetProperty("kind").GetString()!, ignoreCase: true),
+                    s.GetProperty("question").GetString()!),
                 s.TryGetProperty("answerAt", out var at) ? At(at.GetInt32()) : null))],
             [.. root.GetProperty("placements").EnumerateArray().Select(ReadPlacement)]);
     }
 
     /// <summary>The moment heard at a time; null where nothing is.</summary>
     public static Moment? MomentAt(this LessonTimeline timeline, LessonTime time) =>
-        timeline.Placements.Where(p => p.Map.ToTake(time) is not null).Select(p => (Moment?)new Moment(p.Take, p.Map.ToTake(time)!.Value)).FirstOrDefault();
+        timeline.Placements.Where(p => p.Map.ToTake(time) is not null).Select(p => (Moment?)new Moment(p.Take, p.Map.ToTake(time)!.Value))
+            .FirstOrDefault();
 
     public static IEnumerable<int[]> Rows(JsonElement flat, int columns)
     {
@@ -72,7 +79,8 @@ internal static class PlayerFiles
     private static TimelineBoard ReadBoard(JsonElement board, JsonElement file) => new(
         new Board(board.GetProperty("id").GetGuid(), board.GetProperty("title").GetString()!, board.GetProperty("height").GetInt32()),
         [.. Rows(board.GetProperty("heights"), 2).Select(r => new Step<int>(At(r[0]), r[1]))],
-        [.. board.GetProperty("views").EnumerateArray().Select(v => Rows(v, 4).Select(r => new Step<View>(At(r[0]), new View(r[1], r[2], r[3]))).ToArray())],
+        [.. board.GetProperty("views").EnumerateArray()
+            .Select(v => Rows(v, 4).Select(r => new Step<View>(At(r[0]), new View(r[1], r[2], r[3]))).ToArray())],
         [.. file.GetProperty("strokes").EnumerateArray().Select(ReadStroke)])
     {
         Items = [.. board.GetProperty("items").EnumerateArray().Select(i => new ItemSpans(
@@ -85,10 +93,12 @@ internal static class PlayerFiles
     private static TimelineStroke ReadStroke(JsonElement stroke) => new(
         new MarkKey(0, StrokeKey.Parse(stroke.GetProperty("key").GetString()!, default)!.Value),
         stroke.GetProperty("style").GetInt32(),
-        [.. stroke.GetProperty("lives").EnumerateArray().Select(l => l.GetInt32()).Chunk(2).Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
+        [.. stroke.GetProperty("lives").EnumerateArray().Select(l => l.GetInt32()).Chunk(2)
+            .Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
         [.. Rows(stroke.GetProperty("points"), 4).Select(r => new InkPoint(r[0], r[1], (byte)r[2], r[3]))]);
 
-    private static IEnumerable<TimelinePointer> ReadPointer(JsonElement file) => file.GetProperty("runs").EnumerateArray().Select(r => new TimelinePointer(
+    private static IEnumerable<TimelinePointer> ReadPointer(
+        JsonElement file) => file.GetProperty("runs").EnumerateArray().Select(r => new TimelinePointer(
         r.GetProperty("board").GetInt32(), At(r.GetProperty("from").GetInt32()), r.GetProperty("to").GetInt32() is >= 0 and var to ? At(to) : null,
         [.. Rows(r.GetProperty("path"), 3).Select(p => new InkPoint(p[1], p[2], 0, p[0]))]));
 

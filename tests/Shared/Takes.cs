@@ -8,7 +8,8 @@ internal static class Takes
 {
     public static TakeLog Log(Journal journal) => TakeLog.Read(journal.Take, journal.Entries);
 
-    public static TakeLog Log(byte[] bytes) => Journal.TryRead(bytes, out var journal) ? Log(journal) : throw new InvalidDataException("It is no journal.");
+    public static TakeLog Log(byte[] bytes) =>
+        Journal.TryRead(bytes, out var journal) ? Log(journal) : throw new InvalidDataException("It is no journal.");
 
     public static short[] Samples(Journal journal) => Samples([.. Journal.Header(journal.Take), .. journal.Records.SelectMany(r => r.ToBytes())]);
 

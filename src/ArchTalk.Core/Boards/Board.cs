@@ -28,7 +28,9 @@ public sealed record Board(Guid Id, string Title, int Height)
     /// <param name="pictureHeight">In board units; null without a picture.</param>
     /// <param name="lowest">The lowest edge of an item in board units; null without items.</param>
     public static int LeastHeight(int? pictureHeight, double? lowest) =>
-        Math.Min(MaxHeight, Math.Max(pictureHeight ?? SlideHeight, lowest is { } edge ? (int)Math.Ceiling(edge) + (edge > (pictureHeight ?? SlideHeight) ? RoomBelow : 0) : 0));
+        Math.Min(MaxHeight, Math.Max(
+            pictureHeight ?? SlideHeight,
+            lowest is { } edge ? (int)Math.Ceiling(edge) + (edge > (pictureHeight ?? SlideHeight) ? RoomBelow : 0) : 0));
 
     /// <summary>A picture or page higher than this many times its width gets white at its sides, so that the board is long enough for it.</summary>
     public const double TallestShape = (double)MaxHeight / Width;

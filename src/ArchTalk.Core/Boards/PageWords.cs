@@ -59,7 +59,8 @@ public static class PageWords
             {
                 plain.Append(rune.ToString().Normalize(NormalizationForm.FormKC));
             }
-            else if (rune.Value is not (0xAD or 0xFFFD or 0xFEFF) && Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Control or UnicodeCategory.PrivateUse or UnicodeCategory.Surrogate))
+            else if (rune.Value is not (0xAD or 0xFFFD or 0xFEFF)
+                && Rune.GetUnicodeCategory(rune) is not (UnicodeCategory.Control or UnicodeCategory.PrivateUse or UnicodeCategory.Surrogate))
             {
                 plain.Append(rune.ToString());
             }
@@ -68,5 +69,6 @@ public static class PageWords
         return plain.ToString().Trim();
     }
 
-    private static bool IsNumber(string text) => text.Length > 0 && text.EnumerateRunes().All(r => Rune.IsDigit(r) || r.Value is '.' or ',' or '٫' or '٬');
+    private static bool IsNumber(string text) =>
+        text.Length > 0 && text.EnumerateRunes().All(r => Rune.IsDigit(r) || r.Value is '.' or ',' or '٫' or '٬');
 }

@@ -41,7 +41,9 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
             (title, last) = ($"{title} {line.Text}", line);
         }
 
-        return title.Length <= LongestTitle ? title : string.Concat(title.AsSpan(0, title.LastIndexOf(' ', LongestTitle - 1) is > 0 and var end ? end : LongestTitle - 1), "…");
+        return title.Length <= LongestTitle
+            ? title
+            : string.Concat(title.AsSpan(0, title.LastIndexOf(' ', LongestTitle - 1) is > 0 and var end ? end : LongestTitle - 1), "…");
     }
 
     // Words on one level that are about as large, divided where there is a wide gap; from top to bottom, each line in the order in which
@@ -52,7 +54,8 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
         foreach (var word in Words.OrderBy(w => w.Y + (w.Height / 2)))
         {
             var middle = word.Y + (word.Height / 2);
-            var row = rows.FindLast(r => r.TrueForAll(w => middle > w.Y && middle < w.Y + w.Height && w.Height < 1.6 * word.Height && word.Height < 1.6 * w.Height));
+            var row = rows.FindLast(
+                r => r.TrueForAll(w => middle > w.Y && middle < w.Y + w.Height && w.Height < 1.6 * word.Height && word.Height < 1.6 * w.Height));
             if (row is null)
             {
                 rows.Add([word]);
@@ -88,7 +91,8 @@ public sealed record TextLayer(IReadOnlyList<TextWord> Words)
     {
         public Line(List<TextWord> words)
         {
-            var isRightToLeft = words.Count(w => TextSetter.Direction(w.Text) is true) * 2 > words.Count(w => TextSetter.Direction(w.Text) is not null);
+            var isRightToLeft = words.Count(w => TextSetter.Direction(w.Text) is true) * 2 > words.Count(
+                w => TextSetter.Direction(w.Text) is not null);
             Words = [.. isRightToLeft ? words.OrderByDescending(w => w.X) : words.OrderBy(w => w.X)];
             Top = words.Min(w => w.Y);
 

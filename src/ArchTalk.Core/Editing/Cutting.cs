@@ -42,7 +42,13 @@ internal sealed class Cutting(EditList edits, LessonVariant variant)
             };
 
             // So little of a silence that no sample is left of it.
-            Add(pieces, kind == PieceKind.Shortened && length == Duration.Zero ? PieceKind.CutKeepingMarks : kind, range, length, start, isMore: silence == last);
+            Add(
+                pieces,
+                kind == PieceKind.Shortened && length == Duration.Zero ? PieceKind.CutKeepingMarks : kind,
+                range,
+                length,
+                start,
+                isMore: silence == last);
             last = silence;
         }
 

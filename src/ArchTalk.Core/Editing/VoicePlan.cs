@@ -41,7 +41,9 @@ public static class VoicePlan
 
     private static void AddSound(List<VoiceStretch> stretches, TakeId take, TimeRange<TakeTime> source, LessonTime start, TimeRange<TakeTime>[] mutes)
     {
-        var edges = mutes.SelectMany(m => (TakeTime[])[m.Start, m.End]).Where(source.Contains).Append(source.Start).Append(source.End).Distinct().Order().ToArray();
+        var edges = mutes.SelectMany(m => (TakeTime[])[m.Start, m.End]).Where(source.Contains).Append(source.Start).Append(source.End).Distinct()
+            .Order()
+            .ToArray();
         for (var i = 0; i + 1 < edges.Length; i++)
         {
             var target = new TimeRange<LessonTime>(start + (edges[i] - source.Start), start + (edges[i + 1] - source.Start));

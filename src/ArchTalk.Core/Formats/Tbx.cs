@@ -31,7 +31,9 @@ public static class Tbx
             new XAttribute("type", "TBX-Basic"),
             new XAttribute("style", "dca"),
             new XAttribute(XNamespace.Xml + "lang", language),
-            new XElement(Namespace + "tbxHeader", new XElement(Namespace + "fileDesc", new XElement(Namespace + "sourceDesc", new XElement(Namespace + "p", title)))),
+            new XElement(
+                Namespace + "tbxHeader",
+                new XElement(Namespace + "fileDesc", new XElement(Namespace + "sourceDesc", new XElement(Namespace + "p", title)))),
             new XElement(Namespace + "text", new XElement(Namespace + "body", terms.Select(t => Entry(t, language))))));
 
     /// <param name="file">One that can be read twice.</param>
@@ -73,11 +75,14 @@ public static class Tbx
         new XElement(
             Namespace + "langSec",
             Language(term.Language.Length > 0 ? term.Language : language),
-            term.Meaning.Length > 0 ? new XElement(Namespace + "descripGrp", new XElement(Namespace + "descrip", new XAttribute("type", "definition"), term.Meaning)) : null,
+            term.Meaning.Length > 0
+                ? new XElement(Namespace + "descripGrp", new XElement(Namespace + "descrip", new XAttribute("type", "definition"), term.Meaning))
+                : null,
             new XElement(
                 Namespace + "termSec",
                 new XElement(Namespace + "term", term.Word),
-                Notes.Where(n => n.Get(term).Length > 0).Select(n => new XElement(Namespace + "termNote", new XAttribute("type", n.Type), n.Get(term))),
+                Notes.Where(n => n.Get(term).Length > 0)
+                    .Select(n => new XElement(Namespace + "termNote", new XAttribute("type", n.Type), n.Get(term))),
                 term.Example.Length > 0
                     ? new XElement(Namespace + "descripGrp", new XElement(Namespace + "descrip", new XAttribute("type", "context"), term.Example))
                     : null),
@@ -100,11 +105,18 @@ public static class Tbx
         }
 
         var tag = LanguageOf(own);
-        var term = new Term(id, Word(words[0]), "", Described(own, "definition") ?? Described(entry, "definition") ?? "", Matches(tag, language) ? "" : tag)
+        var term = new Term(
+            id,
+            Word(words[0]),
+            "",
+            Described(own, "definition") ?? Described(entry, "definition") ?? "",
+            Matches(tag, language) ? "" : tag)
         {
             Example = Described(words[0], "context") ?? "",
             Synonym = words.Length > 1 ? Word(words[1]) : "",
-            Translations = [.. from section in sections where section != own from word in TermSections(section) select new Translation(LanguageOf(section), Word(word))],
+            Translations = [.. from section in sections where section != own from word in TermSections(section) select new Translation(
+                LanguageOf(section),
+                Word(word))],
         };
         foreach (var (type, _, set) in Notes)
         {
@@ -119,14 +131,17 @@ public static class Tbx
     private static string Word(XElement section) => section.Descendants().FirstOrDefault(e => e.Name.LocalName == "term")?.Value.Trim() ?? "";
 
     private static string? Described(XElement parent, string type) =>
-        parent.Elements().Where(e => e.Name.LocalName == "descripGrp").Append(parent).Select(e => Value(e, "descrip", type)).FirstOrDefault(v => v is not null);
+        parent.Elements().Where(e => e.Name.LocalName == "descripGrp").Append(parent).Select(e => Value(e, "descrip", type))
+            .FirstOrDefault(v => v is not null);
 
     // DCA names the category in an attribute, DCT in the element itself.
     private static string? Value(XElement parent, string element, string type) =>
-        parent.Descendants().FirstOrDefault(e => (e.Name.LocalName == element && (string?)e.Attribute("type") == type && (element != "descrip" || e.Parent == parent || e.Parent?.Parent == parent))
+        parent.Descendants().FirstOrDefault(e => (e.Name.LocalName == element && (string?)e.Attribute("type") == type
+            && (element != "descrip" || e.Parent == parent || e.Parent?.Parent == parent))
             || (e.Name.LocalName == type && e.Parent == parent))?.Value.Trim();
 
-    private static string LanguageOf(XElement section) => (string?)section.Attribute(XNamespace.Xml + "lang") ?? (string?)section.Attribute("lang") ?? "";
+    private static string LanguageOf(XElement section) =>
+        (string?)section.Attribute(XNamespace.Xml + "lang") ?? (string?)section.Attribute("lang") ?? "";
 
     private static bool Matches(string tag, string language) =>
         string.Equals(tag, language, StringComparison.OrdinalIgnoreCase) || tag.StartsWith(language + "-", StringComparison.OrdinalIgnoreCase);

@@ -25,8 +25,10 @@ public static class TermTable
     // Other names that people and programs give to columns.
     private static readonly Dictionary<string, string> Aliases = new(StringComparer.Ordinal)
     {
-        ["term"] = "word", ["vocabulary"] = "word", ["expression"] = "word", ["definition"] = "meaning", ["explanation"] = "meaning", ["pronunciation"] = "reading", ["said"] = "reading",
-        ["ipa"] = "reading", ["lang"] = "language", ["sentence"] = "example", ["pos"] = "part of speech", ["parts"] = "word parts", ["synonyms"] = "synonym", ["hint"] = "memory aid",
+        ["term"] = "word", ["vocabulary"] = "word", ["expression"] = "word", ["definition"] = "meaning", ["explanation"] = "meaning", [
+            "pronunciation"] = "reading", ["said"] = "reading",
+        ["ipa"] = "reading", ["lang"] = "language", ["sentence"] = "example", ["pos"] = "part of speech", ["parts"] = "word parts", ["synonyms"]
+            = "synonym", ["hint"] = "memory aid",
     };
 
     // Every column there is, and a translation into as many languages as a term can have.
@@ -61,8 +63,11 @@ public static class TermTable
 
         var header = Header(rows![0]);
         var width = rows.Max(r => r.Length);
-        var columns = Enumerable.Range(0, width).Select(i => header is not null ? Known(header.ElementAtOrDefault(i) ?? "") : Unnamed(width).ElementAtOrDefault(i) ?? "");
-        return new Checked<TableLook>(new TableLook(header is not null, [.. columns], [.. rows.Take(SampleRows)], rows.Count - (header is null ? 0 : 1)), null);
+        var columns = Enumerable.Range(0, width)
+            .Select(i => header is not null ? Known(header.ElementAtOrDefault(i) ?? "") : Unnamed(width).ElementAtOrDefault(i) ?? "");
+        return new Checked<TableLook>(
+            new TableLook(header is not null, [.. columns], [.. rows.Take(SampleRows)], rows.Count - (header is null ? 0 : 1)),
+            null);
     }
 
     /// <summary>Writes all columns, and one for each language of the translations ("translation fr").</summary>
@@ -100,7 +105,10 @@ public static class TermTable
             return "No column holds the words. Say which one does.";
         }
 
-        var terms = rows!.Skip(columns is null ? (header is null ? 0 : 1) : hasHeader ? 1 : 0).Select(r => Read(r, header ?? Unnamed(r.Length), newId())).Where(t => t.Word.Length > 0).ToArray();
+        var terms = rows!.Skip(columns is null ? (header is null ? 0 : 1) : hasHeader ? 1 : 0)
+            .Select(r => Read(r, header ?? Unnamed(r.Length), newId()))
+            .Where(t => t.Word.Length > 0)
+            .ToArray();
         return terms.Length == 0
             ? "No words were found in the table. Its first column, or the one named “word”, should hold them."
             : new Checked<IReadOnlyList<Term>>(terms, null);
@@ -115,7 +123,8 @@ public static class TermTable
         }
         catch (CsvHelperException e)
         {
-            return $"The table can't be read: a quotation mark isn't closed near row {e.Context?.Parser?.Row ?? 1}. Save it again from the spreadsheet.";
+            return $"The table can't be read: a quotation mark isn't closed near row {e.Context?.Parser?.Row ?? 1}. Save it again from the "
+                + $"spreadsheet.";
         }
 
         if (rows.Count == 0)
@@ -125,7 +134,8 @@ public static class TermTable
 
         if (rows.Count > LessonRules.MostEntries + 1 || rows.Max(r => r.Length) > MostColumns)
         {
-            return $"The table has {rows.Count} rows and {rows.Max(r => r.Length)} columns; at most {LessonRules.MostEntries} words and {MostColumns} columns are taken in. Divide it.";
+            return $"The table has {rows.Count} rows and {rows.Max(r => r.Length)} columns; at most {LessonRules.MostEntries} words and "
+                + $"{MostColumns} columns are taken in. Divide it.";
         }
 
         return new Checked<IReadOnlyList<string[]>>(rows, null);
@@ -179,7 +189,8 @@ public static class TermTable
             }
             else if (header[i].StartsWith(TranslationPrefix, StringComparison.Ordinal))
             {
-                term = term with { Translations = [.. term.Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])] };
+                term = term with { Translations = [.. term
+                    .Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])] };
             }
         }
 

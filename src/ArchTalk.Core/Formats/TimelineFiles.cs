@@ -37,7 +37,8 @@ public static class TimelineFiles
     /// <param name="chapters">Placed on the timeline.</param>
     /// <param name="covered">The boards of which what lies under covers is in a file of its own.</param>
     public static TimelineFile Timeline(
-        LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures, IReadOnlyList<TimedChapter> chapters, IReadOnlySet<int>? covered = null) => new(
+        LessonTimeline timeline, IReadOnlyList<IReadOnlyList<BoardPicture>> pictures, IReadOnlyList<TimedChapter> chapters,
+            IReadOnlySet<int>? covered = null) => new(
         (LessonTime.Zero + timeline.Length).WholeMilliseconds,
         InkStyle.All,
         [.. timeline.Boards.Select((b, i) => Entry(b, i, pictures[i], covered?.Contains(i) == true))],
@@ -65,7 +66,9 @@ public static class TimelineFiles
     private static IEnumerable<int> PointerMinutes(LessonTimeline timeline)
     {
         var last = (LessonTime.Zero + timeline.Length).WholeMilliseconds;
-        return timeline.Pointer.SelectMany(r => Enumerable.Range(From(r) / Minute, ((Math.Min(To(r) - 1, last) / Minute) - (From(r) / Minute)) + 1)).Distinct().Order();
+        return timeline.Pointer.SelectMany(r => Enumerable.Range(From(r) / Minute, ((Math.Min(To(r) - 1, last) / Minute) - (From(r) / Minute)) + 1))
+            .Distinct()
+            .Order();
     }
 
     private static PointerEntry Part(TimelinePointer run, int start, int end)

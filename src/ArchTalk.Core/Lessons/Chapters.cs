@@ -36,7 +36,8 @@ public static class Chapters
         {
             var at = timeline.Shown[i].At;
             var stays = (i + 1 < timeline.Shown.Count ? timeline.Shown[i + 1].At : end) - at;
-            var fits = starts.Count == 0 || (stays >= Shortest && at - starts[^1].At >= Shortest && timeline.Shown[i].Value.Board != starts[^1].Board);
+            var fits = starts.Count == 0
+                || (stays >= Shortest && at - starts[^1].At >= Shortest && timeline.Shown[i].Value.Board != starts[^1].Board);
             if (fits)
             {
                 starts.Add((at, timeline.Shown[i].Value.Board));

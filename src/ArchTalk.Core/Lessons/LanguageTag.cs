@@ -17,7 +17,8 @@ public static class LanguageTag
         try
         {
             // Made-up tags are given a culture too, so the name must look like one: a language of two or three letters comes first.
-            return CultureInfo.GetCultureInfo(plain).Name.Length > 0 && plain.Split('-')[0] is { Length: 2 or 3 } language && language.All(char.IsAsciiLetter);
+            return CultureInfo.GetCultureInfo(plain).Name.Length > 0 && plain.Split('-')[0] is { Length: 2 or 3 } language
+                && language.All(char.IsAsciiLetter);
         }
         catch (CultureNotFoundException)
         {
@@ -27,7 +28,8 @@ public static class LanguageTag
 
     /// <summary>What to say of a tag that isn't known.</summary>
     public static string Fault(string tag) =>
-        $"“{(tag.Length <= 40 ? tag : string.Concat(tag.AsSpan(0, 40), "…"))}” isn't a language tag. Use one such as en, fr or pt-BR, or leave it empty.";
+        $"“{(tag.Length <= 40 ? tag : string.Concat(tag.AsSpan(0, 40), "…"))}” isn't a language tag. Use one such as en, fr or pt-BR, or leave it "
+            + $"empty.";
 
     /// <summary>The language's name in English: "Portuguese (Brazil)".</summary>
     public static string Name(string tag) => tag.Length > 0 && IsKnown(tag) ? Culture(tag).EnglishName : tag;

@@ -42,13 +42,16 @@ public static class LessonRules
         };
 
         static string? Fault(Term t) =>
-            t.Translations.Count > MostTranslations ? $"“{Short(t.Word)}” has {t.Translations.Count} translations; at most {MostTranslations} can be kept."
-            : t.Word.Length == 0 ? $"The entry “{Short(t.Meaning.Length > 0 ? t.Meaning : t.Reading)}” has no word. Type the word it explains."
-            : TooLong([t.Word, t.Reading, t.Meaning, t.PartOfSpeech, t.Example, t.Parts, t.Synonym, t.ConfusedWith, t.MemoryAid, .. t.Translations.Select(x => x.Text)])
+            t.Translations.Count > MostTranslations
+                ? $"“{Short(t.Word)}” has {t.Translations.Count} translations; at most {MostTranslations} can be kept."
+                : t.Word.Length == 0 ? $"The entry “{Short(t.Meaning.Length > 0 ? t.Meaning : t.Reading)}” has no word. Type the word it explains."
+            : TooLong([t.Word, t.Reading, t.Meaning, t.PartOfSpeech, t.Example, t.Parts, t.Synonym, t.ConfusedWith, t.MemoryAid, .. t.Translations
+                .Select(x => x.Text)])
                 ?? t.Translations.Select(x => x.Language).Append(t.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) switch
                 {
                     { } unknown => LanguageTag.Fault(unknown),
-                    null when t.Translations.Any(x => x.Language.Length == 0) => $"A translation of “{Short(t.Word)}” has no language. Type its tag, such as fr.",
+                    null when t.Translations
+                        .Any(x => x.Language.Length == 0) => $"A translation of “{Short(t.Word)}” has no language. Type its tag, such as fr.",
                     null => null,
                 };
     }
@@ -68,11 +71,17 @@ public static class LessonRules
         static string? Fault(Reference r) => r switch
         {
             _ when TooLong(r.Title, r.Address, r.Pages, r.Note) is { } tooLong => tooLong,
-            _ when !Reference.Kinds.Contains(r.Kind, StringComparer.Ordinal) => "A reference is a web page, an interactive tool, a book, an exercise or a file.",
+            _ when !Reference.Kinds
+                .Contains(r.Kind, StringComparer.Ordinal) => "A reference is a web page, an interactive tool, a book, an exercise or a file.",
             { Title: "" } => "A reference has no title. Students see the title, so type one.",
             { IsOnWeb: true } when !IsWebAddress(r.Address) =>
                 $"“{Short(r.Address)}” isn't a web address. It should begin with https:// or http://.",
-            { IsOnWeb: true, Accessed.Length: > 0 } when !DateOnly.TryParseExact(r.Accessed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out _) =>
+            { IsOnWeb: true, Accessed.Length: > 0 } when !DateOnly.TryParseExact(
+                r.Accessed,
+                "yyyy-MM-dd",
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out _) =>
                 $"“{Short(r.Accessed)}” isn't a date. Write it as year, month and day, such as 2026-11-25.",
             { Kind: Reference.File, Stored: "" } => $"“{Short(r.Title)}” has no file yet. Choose the file students should get.",
             _ => null,
@@ -86,14 +95,16 @@ public static class LessonRules
             Choices = Lines(task.Choices),
             Worked = Trim(task.Worked),
             Marking = Trim(task.Marking),
-            Classes = [.. (task.Classes ?? []).Select(c => new ClassHandIn(Trim(c.Class), Trim(c.Where), Trim(c.When))).Where(c => c.Class.Length + c.Where.Length + c.When.Length > 0)],
+            Classes = [.. (task.Classes ?? []).Select(c => new ClassHandIn(Trim(c.Class), Trim(c.Where), Trim(c.When)))
+                .Where(c => c.Class.Length + c.Where.Length + c.When.Length > 0)],
         };
         if (TooLong([.. tidy.Steps, .. tidy.Choices, tidy.Ready, tidy.HandIn, tidy.Where, tidy.When, tidy.Worked, tidy.Marking]) is { } fault)
         {
             return fault;
         }
 
-        return (TooMany(("choices", tidy.Choices.Count), ("classes", tidy.Classes.Count)) ?? TooLong([.. tidy.Classes.SelectMany(c => new[] { c.Class, c.Where, c.When })])) is { } many ? many
+        return (TooMany(("choices", tidy.Choices.Count), ("classes", tidy.Classes.Count))
+            ?? TooLong([.. tidy.Classes.SelectMany(c => new[] { c.Class, c.Where, c.When })])) is { } many ? many
             : tidy.Steps.Count > MostEntries ? $"A task can have at most {MostEntries} steps."
             : tidy.Classes.Any(c => c.Class.Length == 0) ? "A class has no name. Type it, so that its students find their own line."
             : new Checked<LessonTask>(tidy, null);
@@ -113,7 +124,8 @@ public static class LessonRules
             Ready = Trim(details.Ready),
             Contact = Trim(details.Contact),
         };
-        return TooMany(("aims", tidy.Aims.Count), ("lines of the agenda", tidy.Agenda.Count), ("languages", tidy.OtherLanguages.Count)) is { } many ? many
+        return TooMany(("aims", tidy.Aims.Count), ("lines of the agenda", tidy.Agenda.Count), ("languages", tidy.OtherLanguages.Count)) is { } many
+            ? many
             : tidy.OtherLanguages.Prepend(tidy.Language).FirstOrDefault(l => !LanguageTag.IsKnown(l)) is { } unknown ? LanguageTag.Fault(unknown)
             : TooLong([tidy.AgeGroup, tidy.Before, tidy.NotCovered, tidy.Ready, tidy.Contact, .. tidy.Aims, .. tidy.Agenda]) is { } fault ? fault
             : new Checked<LessonDetails>(tidy, null);
@@ -143,7 +155,9 @@ public static class LessonRules
     private static string Short(string text) => text.Length <= 40 ? text : string.Concat(text.AsSpan(0, 40), "…");
 
     private static string? TooMany(params (string What, int Count)[] lists) =>
-        Array.Find(lists, l => l.Count > MostLines) is { What: not null } list ? $"There are too many {list.What}; at most {MostLines} can be kept." : null;
+        Array.Find(lists, l => l.Count > MostLines) is { What: not null } list
+            ? $"There are too many {list.What}; at most {MostLines} can be kept."
+            : null;
 
     private static string? TooLong(params string[] texts) =>
         Array.Find(texts, t => t.Length > LongestText) is { } text
@@ -151,7 +165,8 @@ public static class LessonRules
             : null;
 
     private static bool IsWebAddress(string address) =>
-        Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps) && uri.Host.Length > 0;
+        Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps)
+            && uri.Host.Length > 0;
 }
 
 /// <summary>A value that was found right, or the reason it wasn't.</summary>

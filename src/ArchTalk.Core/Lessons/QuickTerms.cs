@@ -12,7 +12,8 @@ public static partial class QuickTerms
     /// <summary>Reads the lines; empty ones are left out.</summary>
     /// <param name="newId">Gives each term its identity.</param>
     public static IReadOnlyList<Term> Read(string lines, string language, Func<Guid> newId) =>
-        [.. lines.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(l => ReadLine(l, language, newId())).OfType<Term>()];
+        [.. lines.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(l => ReadLine(l, language, newId()))
+            .OfType<Term>()];
 
     private static Term? ReadLine(string line, string language, Guid id)
     {

@@ -21,7 +21,8 @@ public static class TermLists
         foreach (var term in added)
         {
             var at = merged.FindIndex(t => string.Equals(t.Word, term.Word, StringComparison.OrdinalIgnoreCase)
-                && (t.Language.Length == 0 || term.Language.Length == 0 || string.Equals(t.Language, term.Language, StringComparison.OrdinalIgnoreCase)));
+                && (t.Language.Length == 0 || term.Language.Length == 0
+                    || string.Equals(t.Language, term.Language, StringComparison.OrdinalIgnoreCase)));
             if (at < 0)
             {
                 merged.Add(term);
@@ -44,11 +45,13 @@ public static class TermLists
         var added = after.Count - before.Count;
         var filled = before.Zip(after).Count(p => p.First != p.Second && !Same(p.First, p.Second));
         var there = brought - added - filled;
-        string[] parts = [.. new[] { $"{added} new", filled > 0 ? $"{filled} filled up" : "", there > 0 ? $"{there} there already" : "" }.Where(p => p.Length > 0)];
+        string[] parts = [.. new[] { $"{added} new", filled > 0 ? $"{filled} filled up" : "", there > 0 ? $"{there} there already" : "" }.Where(
+            p => p.Length > 0)];
         return $"{brought} {(brought == 1 ? "word" : "words")} taken in: {string.Join(", ", parts)}";
     }
 
-    private static bool Same(Term a, Term b) => a with { Translations = [] } == b with { Translations = [] } && a.Translations.SequenceEqual(b.Translations);
+    private static bool Same(Term a, Term b) =>
+        a with { Translations = [] } == b with { Translations = [] } && a.Translations.SequenceEqual(b.Translations);
 
     private static Term Fill(Term term, Term more)
     {

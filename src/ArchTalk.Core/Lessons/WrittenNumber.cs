@@ -36,7 +36,8 @@ public static partial class WrittenNumber
     public static bool TryRead(string? text, CultureInfo culture, out double value)
     {
         value = double.NaN;
-        return Plain(text, culture) is { } plain && double.TryParse(plain, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value)
+        return Plain(text, culture) is { } plain
+            && double.TryParse(plain, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out value)
             && double.IsFinite(value);
     }
 
@@ -51,7 +52,8 @@ public static partial class WrittenNumber
 
         var (group, point) = DecimalSign(culture) == "," ? ('.', ',') : (',', '.');
         var (whole, part) = Divided(typed, point);
-        if (!part.Contains(group, StringComparison.Ordinal) && HasRightGroups(whole.TrimStart('-', '+').Split(group), culture.NumberFormat.NumberGroupSizes))
+        if (!part.Contains(group, StringComparison.Ordinal)
+            && HasRightGroups(whole.TrimStart('-', '+').Split(group), culture.NumberFormat.NumberGroupSizes))
         {
             typed = whole.Replace(group.ToString(), "", StringComparison.Ordinal) + (part.Length > 0 ? "." + part : "");
         }
@@ -69,7 +71,8 @@ public static partial class WrittenNumber
     /// <summary>Digits of every script as 0 to 9, and the signs of numbers as a computer reads them.</summary>
     public static string Ascii(string text) => string.Concat(text.Select(c => c switch
     {
-        _ when CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.DecimalDigitNumber => ((char)('0' + (int)CharUnicodeInfo.GetNumericValue(c))).ToString(),
+        _ when CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.DecimalDigitNumber => ((char)('0' + (int)CharUnicodeInfo.GetNumericValue(c)))
+            .ToString(),
         '−' or '–' or '﹣' or '－' => "-",
         '٫' => ".",
         '٬' => ",",

@@ -13,14 +13,33 @@ public sealed record SummaryLine(bool IsThere, string Text, LessonStep Step, str
 public static class PublishSummary
 {
     /// <param name="narration">How long the narration is, as a clock shows it; null when nothing is recorded.</param>
-    public static IReadOnlyList<SummaryLine> Of(string? narration, int boards, int chapters, int terms, int references, LessonTask task, int wrongItems) =>
+    public static IReadOnlyList<SummaryLine> Of(
+        string? narration,
+        int boards,
+        int chapters,
+        int terms,
+        int references,
+        LessonTask task,
+        int wrongItems) =>
     [
-        new(narration is not null, narration is null ? "No recording yet" : $"{narration} of narration on {Count(boards, "board")}", LessonStep.Record, "Record"),
+        new(
+            narration is not null,
+            narration is null ? "No recording yet" : $"{narration} of narration on {Count(boards, "board")}",
+            LessonStep.Record,
+            "Record"),
         new(chapters > 0, chapters > 0 ? Count(chapters, "chapter") : "No chapters: students can't jump to a part", LessonStep.Refine, "Chapters"),
         new(terms > 0, terms > 0 ? $"{Count(terms, "term")} in the vocabulary" : "No vocabulary", LessonStep.Prepare, "Vocabulary"),
         new(references > 0, references > 0 ? Count(references, "reference") : "No references", LessonStep.Prepare, "References"),
-        new(!task.IsEmpty, task.IsEmpty ? "No task" : task.Steps.Count > 0 ? $"A task of {Count(task.Steps.Count, "step")}" : "A task", LessonStep.Prepare, "Task"),
-        .. wrongItems == 0 ? Array.Empty<SummaryLine>() : [new SummaryLine(IsThere: false, $"{Count(wrongItems, "item")} on your boards can't be shown and {(wrongItems == 1 ? "is" : "are")} left out", LessonStep.Prepare, "Boards")],
+        new(
+            !task.IsEmpty,
+            task.IsEmpty ? "No task" : task.Steps.Count > 0 ? $"A task of {Count(task.Steps.Count, "step")}" : "A task",
+            LessonStep.Prepare,
+            "Task"),
+        .. wrongItems == 0 ? Array.Empty<SummaryLine>() : [new SummaryLine(
+            IsThere: false,
+            $"{Count(wrongItems, "item")} on your boards can't be shown and {(wrongItems == 1 ? "is" : "are")} left out",
+            LessonStep.Prepare,
+            "Boards")],
     ];
 
     private static string Count(int number, string word) => $"{number} {word}{(number == 1 ? "" : "s")}";

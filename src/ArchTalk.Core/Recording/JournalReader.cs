@@ -79,6 +79,8 @@ public sealed class JournalReader
 
         var whole = new byte[JournalRecord.HeaderSize + payload + JournalRecord.ChecksumSize];
         length.CopyTo(whole);
-        return bytes.ReadAtLeast(whole.AsSpan(length.Length), whole.Length - length.Length, throwOnEndOfStream: false) == whole.Length - length.Length ? whole : null;
+        return bytes.ReadAtLeast(whole.AsSpan(length.Length), whole.Length - length.Length, throwOnEndOfStream: false) == whole.Length - length.Length
+            ? whole
+            : null;
     }
 }

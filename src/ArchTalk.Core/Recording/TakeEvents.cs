@@ -106,8 +106,10 @@ public static class TakeEvents
         StrokeBegun s => s is { Tool: not null, Ink: not null, Width: not null, Stroke: >= 0 and <= GreatestNumber },
         StrokePoints p => Rows(p.Data, 4),
         PointerMoved p => Rows(p.Data, 3),
-        Erased e => IsStamp(e.Time) && e.Action is >= 0 and <= GreatestNumber && e.Strokes is not null && Array.TrueForAll(e.Strokes, s => s is not null),
-        ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0 && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),
+        Erased e => IsStamp(e.Time) && e.Action is >= 0 and <= GreatestNumber && e.Strokes is not null
+            && Array.TrueForAll(e.Strokes, s => s is not null),
+        ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0
+            && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),
         StrokeEnded l => IsStamp(l.Time),
         Undone u => IsStamp(u.Time),
         Redone r => IsStamp(r.Time),

@@ -87,7 +87,8 @@ public sealed class TakeLog
                 segments.Add(new SegmentReader(start));
                 break;
             case JournalRecordKind.Audio when JournalPayloads.ReadAudio(record.Payload) is { } chunk:
-                Find(chunk.Segment)?.Chunks.Add(new(chunk.FirstSample, chunk.Length, entry.Offset + JournalRecord.HeaderSize + AudioChunk.HeaderSize));
+                Find(chunk.Segment)?.Chunks
+                    .Add(new(chunk.FirstSample, chunk.Length, entry.Offset + JournalRecord.HeaderSize + AudioChunk.HeaderSize));
                 break;
             case JournalRecordKind.Anchors when JournalPayloads.ReadAnchors(record.Payload.Span) is { } anchors:
                 Find(anchors.Segment)?.Anchors.AddRange(anchors.Anchors);

@@ -24,7 +24,8 @@ public sealed class TimeMap
                 throw new ArgumentException($"Piece {i} isn't {this.pieces[i].Kind}: {this.pieces[i]}.", nameof(pieces));
             }
 
-            if (i > 0 && (this.pieces[i].Source.Start != this.pieces[i - 1].Source.End || this.pieces[i].Target.Start != this.pieces[i - 1].Target.End))
+            if (i > 0
+                && (this.pieces[i].Source.Start != this.pieces[i - 1].Source.End || this.pieces[i].Target.Start != this.pieces[i - 1].Target.End))
             {
                 throw new ArgumentException($"Piece {i} doesn't start where piece {i - 1} ends.", nameof(pieces));
             }

@@ -6,7 +6,8 @@ namespace ArchTalk.Core.Timelines;
 /// <summary>When the notes show that correct what was said.</summary>
 internal static class Corrections
 {
-    /// <summary>The notes on a board: each shows from every place of its moment up to the next place of the moment at which it goes. One whose moment is
+    /// <summary>The notes on a board: each shows from every place of its moment up to the next place of the moment at which it goes. One
+    /// whose moment is
     /// nowhere never shows.</summary>
     public static IEnumerable<ItemSpans> On(Guid board, Arrangement arrangement)
     {

@@ -33,7 +33,8 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     public IReadOnlyList<Step<View>> ViewsOf(int board, int pane) => views.TryGetValue((board, pane), out var found) ? found : [];
 
     public IEnumerable<ItemSpans> ItemsOf(int board) =>
-        shows.Where(s => s.Key.Board == board && s.Value is not [{ Value: true }]).OrderBy(s => s.Key.Item).Select(s => new ItemSpans(s.Key.Item, s.Value));
+        shows.Where(s => s.Key.Board == board && s.Value is not [{ Value: true }]).OrderBy(s => s.Key.Item)
+            .Select(s => new ItemSpans(s.Key.Item, s.Value));
 
     public IEnumerable<ParameterSteps> ParametersOf(int board) => parameters.Where(p => p.Key.Board == board)
         .OrderBy(p => p.Key.Item).ThenBy(p => p.Key.Name, StringComparer.Ordinal).Select(p => new ParameterSteps(p.Key.Item, p.Key.Name, p.Value));

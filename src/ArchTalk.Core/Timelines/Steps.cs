@@ -29,7 +29,10 @@ public static class Steps
         return low;
     }
 
-    /// <summary>Adds a step at or after the last one. Of several values at one instant the last counts; one that changes nothing is no step.</summary>
+    /// <summary>
+    /// Adds a step at or after the last one. Of several values at one instant the last counts; one that changes nothing is no
+    /// step.
+    /// </summary>
     internal static void Add<T>(this List<Step<T>> steps, LessonTime at, T value)
     {
         if (steps.Count > 0 && steps[^1].At == at)

@@ -20,14 +20,22 @@ internal static class Stops
         {
             foreach (var at in arrangement.Places(new Moment(stop.Take, stop.At), WhenCut.Snap))
             {
-                stops.Add(new(at, stop, stop.Kind == StopKind.UntilAnswerShown && boards.Length > 0 ? AnswerAt(at, stop, boards, shown, arrangement.Length) : null));
+                stops.Add(new(
+                    at,
+                    stop,
+                    stop.Kind == StopKind.UntilAnswerShown && boards.Length > 0 ? AnswerAt(at, stop, boards, shown, arrangement.Length) : null));
             }
         }
 
         return [.. stops.OrderBy(s => s.At)];
     }
 
-    private static LessonTime? AnswerAt(LessonTime at, ThinkingStop stop, TimelineBoard[] boards, IReadOnlyList<Step<ShownBoards>> shown, Duration length)
+    private static LessonTime? AnswerAt(
+        LessonTime at,
+        ThinkingStop stop,
+        TimelineBoard[] boards,
+        IReadOnlyList<Step<ShownBoards>> shown,
+        Duration length)
     {
         var index = shown.ValueAt(at, new ShownBoards(0)).Board;
         var left = shown.Where(s => s.At > at && s.Value.Board != index).Select(s => s.At).Append(LessonTime.Zero + length).Min();

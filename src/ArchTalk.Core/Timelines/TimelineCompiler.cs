@@ -28,7 +28,8 @@ public static class TimelineCompiler
         TimelineBoard[] compiled =
         [
             .. boards.Select((board, i) => new TimelineBoard(
-                board with { Height = fold.State.Heights[i] }, fold.HeightsOf(i), [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)], [.. strokes[i].OrderBy(s => s.Birth)])
+                board with { Height = fold.State.Heights[i] }, fold.HeightsOf(i), [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)], [.. strokes[i].OrderBy(
+                    s => s.Birth)])
             {
                 Items = [.. fold.ItemsOf(i), .. Corrections.On(board.Id, arrangement)],
                 Parameters = [.. fold.ParametersOf(i)],
@@ -36,7 +37,8 @@ public static class TimelineCompiler
         ];
         var stops = Stops.Place(arrangement, compiled, shown);
         return new LessonTimeline(
-            arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map))]);
+            arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. arrangement.Placements
+                .Select(p => new TimelinePlacement(p.Take, p.Map))]);
     }
 
     // A stroke that was drawn, with its limit when it was added at a standstill.
@@ -104,7 +106,8 @@ public static class TimelineCompiler
             {
                 _ when lives.Count == 0 => default,
                 StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map))),
-                StandstillDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
+                StandstillDrawn s => (s
+                    .Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
                 _ => default,
             };
         }

@@ -48,7 +48,8 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         if (!await ReadsAllKindsAsync())
         {
             throw new MediaException(
-                "PDFs, decks and SVG pictures are not taken here, because the server can't open them safely: bubblewrap is not installed or not allowed. Add pages as PNG or JPEG pictures, or ask whoever runs the server; ./demo installs it.");
+                "PDFs, decks and SVG pictures are not taken here, because the server can't open them safely: bubblewrap is not installed or not "
+                    + "allowed. Add pages as PNG or JPEG pictures, or ask whoever runs the server; ./demo installs it.");
         }
     }
 
@@ -61,10 +62,15 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
     {
         var isClosed = await ClosesAsync();
         var path = Find(program.Program)
-            ?? throw new ProgramMissingException($"The program {program.Program} is not installed on the server. Ask whoever runs it to install it; ./demo does so.");
+            ?? throw new ProgramMissingException(
+                $"The program {program.Program} is not installed on the server. Ask whoever runs it to install it; ./demo does so.");
         using var scratch = isClosed ? null : new WorkFolder(Path.GetTempPath());
         var view = isClosed
-            ? new BoxView([.. program.Inputs.Select((file, i) => $"/in/{i}/{Path.GetFileName(file)}")], program.Output is null ? null : "/out", "/tmp", "/reader/ArchTalk.Reader.dll")
+            ? new BoxView(
+                [.. program.Inputs.Select((file, i) => $"/in/{i}/{Path.GetFileName(file)}")],
+                program.Output is null ? null : "/out",
+                "/tmp",
+                "/reader/ArchTalk.Reader.dll")
             : new BoxView(program.Inputs, program.Output, scratch!.Path, Path.Combine(ReaderFolder, "ArchTalk.Reader.dll"));
         string[] arguments = [.. Limits(program), "--", .. isClosed ? Walls(program, path, view) : [], path, .. program.Arguments(view)];
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -86,8 +92,10 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
             return result.ExitCode switch
             {
                 0 => errors.Text,
-                > FirstSignal => throw new ProgramStoppedException("Reading it took more than is allowed, or made the program that reads it break down. Save or export it anew, in another form if you can, and add that.", errors.Text),
-                _ => throw new MediaException("It could not be read; it may be broken, or made in an unusual way. Save or export it anew, in another form if you can, and add that.", new InvalidDataException(errors.Text)),
+                > FirstSignal => throw new ProgramStoppedException("Reading it took more than is allowed, or made the program that reads it break "
+                    + "down. Save or export it anew, in another form if you can, and add that.", errors.Text),
+                _ => throw new MediaException("It could not be read; it may be broken, or made in an unusual way. Save or export it anew, in "
+                    + "another form if you can, and add that.", new InvalidDataException(errors.Text)),
             };
         }
         catch (OperationCanceledException e) when (!cancel.IsCancellationRequested)
@@ -116,7 +124,8 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         }
     });
 
-    internal static ProgramStoppedException TooMuchSaid() => new("Reading it gave more than can be kept. Divide it, or save it in a simpler form, and add that.");
+    internal static ProgramStoppedException TooMuchSaid() =>
+        new("Reading it gave more than can be kept. Divide it, or save it in a simpler form, and add that.");
 
     internal static ProgramStoppedException TooSlow(double seconds, Exception e) =>
         new($"Reading it did not finish within {seconds:0} seconds and was stopped. Divide it, or save it in a simpler form, and add that.", e);
@@ -128,7 +137,8 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
     // The data segment, not the address space: runtimes reserve far more addresses than they use. Processor time for both cores.
     private IEnumerable<string> Limits(BoxedProgram program) =>
     [
-        $"--data={(long)program.MemoryMegabytes << 20}", $"--cpu={(long)Math.Ceiling(program.Limit.TotalSeconds * 2)}", $"--fsize={limits.OutputBytes}",
+        $"--data={(long)program.MemoryMegabytes << 20}", $"--cpu={(long)Math.Ceiling(program.Limit.TotalSeconds * 2)}",
+            $"--fsize={limits.OutputBytes}",
         "--nofile=1024", "--core=0",
     ];
 
@@ -163,7 +173,8 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         return program.Output is { } output ? [.. walls, "--bind", output, "/out", "--"] : [.. walls, "--"];
     }
 
-    private static bool IsSystem(string path) => path.StartsWith("/usr/", StringComparison.Ordinal) || Links.Any(l => path.StartsWith(l + "/", StringComparison.Ordinal));
+    private static bool IsSystem(string path) =>
+        path.StartsWith("/usr/", StringComparison.Ordinal) || Links.Any(l => path.StartsWith(l + "/", StringComparison.Ordinal));
 
     private async Task<bool> TryAsync()
     {
@@ -171,7 +182,8 @@ public sealed class Box(BoxOptions options, MediaLimits limits, string? hidden =
         {
             var attempt = new BoxedProgram("true", _ => [], TimeSpan.FromSeconds(10));
             string[] arguments = [.. Walls(attempt, "/usr/bin/true", new BoxView([], null, "/tmp", "")).Skip(1), "/usr/bin/true"];
-            return (await Cli.Wrap(options.Program).WithArguments(arguments).WithValidation(CommandResultValidation.None).ExecuteAsync()).ExitCode == 0;
+            return (await Cli.Wrap(options.Program).WithArguments(arguments).WithValidation(CommandResultValidation.None).ExecuteAsync())
+                .ExitCode == 0;
         }
         catch (Win32Exception)
         {

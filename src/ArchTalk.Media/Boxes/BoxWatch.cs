@@ -7,7 +7,10 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
 {
     private const int MostProcesses = 100;
     private static readonly TimeSpan Pace = TimeSpan.FromMilliseconds(200);
-    private static readonly EnumerationOptions Everything = new() { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.ReparsePoint, IgnoreInaccessible = true };
+    private static readonly EnumerationOptions Everything = new() {
+        RecurseSubdirectories = true,
+        AttributesToSkip = FileAttributes.ReparsePoint,
+        IgnoreInaccessible = true };
     private readonly CancellationTokenSource done = new();
     private Task looking = Task.CompletedTask;
 
@@ -40,8 +43,11 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
             {
                 await Task.Delay(Pace, done.Token);
                 var tree = Tree(root).Take(MostProcesses + 1).ToArray();
-                Reason = tree.Length > MostProcesses ? "Reading it started far too many programs and was stopped. Save or export it anew, and add that."
-                    : tree.Sum(Resident) > (long)program.MemoryMegabytes << 20 ? $"Reading it takes more than {program.MemoryMegabytes} MB of memory and was stopped. Divide it, or save it with smaller pictures, and add that."
+                Reason = tree.Length > MostProcesses
+                    ? "Reading it started far too many programs and was stopped. Save or export it anew, and add that."
+                    : tree.Sum(
+                        Resident) > (long)program.MemoryMegabytes << 20 ? $"Reading it takes more than {program.MemoryMegabytes} MB of memory and "
+                            + $"was stopped. Divide it, or save it with smaller pictures, and add that."
                     : TooMuchWritten();
                 if (Reason is not null)
                 {
@@ -69,7 +75,8 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
             (bytes, files) = (bytes + file.Length, files + 1);
             if (bytes > limits.OutputBytes || files > limits.OutputFiles)
             {
-                return $"Reading it gave more than {limits.OutputBytes >> 20} MB or {limits.OutputFiles} files and was stopped. Divide it, and add the parts.";
+                return $"Reading it gave more than {limits.OutputBytes >> 20} MB or {limits.OutputFiles} files and was stopped. Divide it, and add "
+                    + $"the parts.";
             }
         }
 

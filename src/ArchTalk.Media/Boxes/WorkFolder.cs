@@ -28,7 +28,8 @@ public sealed class WorkFolder : IDisposable
         foreach (var copy in copies)
         {
             var file = Written(System.IO.Path.Combine(from, copy.Name));
-            if (!PictureSizes.All.Any(s => copy.Name == $"{s.Name}.jpg") || copy.Width is < 1 or > 30_000 || copy.Height is < 1 or > 30_000 || !IsJpeg(file))
+            if (!PictureSizes.All.Any(s => copy.Name == $"{s.Name}.jpg") || copy.Width is < 1 or > 30_000 || copy.Height is < 1 or > 30_000
+                || !IsJpeg(file))
             {
                 throw new MediaException("It could not be read: what came of it is no picture. Save or export it anew, and add that.");
             }

@@ -9,7 +9,13 @@ public sealed record SlideLink(string Title, string Address);
 /// <param name="AlternativeTexts">Of its pictures and drawings, as their author wrote them.</param>
 /// <param name="IsHidden">Whether its author left it out of the show.</param>
 /// <param name="Typefaces">That its writing asks for.</param>
-public sealed record Slide(string Title, string Notes, IReadOnlyList<SlideLink> Links, IReadOnlyList<string> AlternativeTexts, bool IsHidden, IReadOnlyList<string> Typefaces);
+public sealed record Slide(
+    string Title,
+    string Notes,
+    IReadOnlyList<SlideLink> Links,
+    IReadOnlyList<string> AlternativeTexts,
+    bool IsHidden,
+    IReadOnlyList<string> Typefaces);
 
 /// <summary>The content of a deck, read from the file itself: PPTX (ISO/IEC 29500) or ODP (ISO/IEC 26300).</summary>
 /// <param name="HasMacros">Whether it carries macros. They are never run.</param>

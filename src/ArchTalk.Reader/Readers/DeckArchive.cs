@@ -24,7 +24,8 @@ internal sealed class DeckArchive : IDisposable
             archive = ZipFile.OpenRead(file);
             if (archive.Entries.Count > limits.ArchiveEntries)
             {
-                throw new MediaException($"The file holds {archive.Entries.Count} parts; at most {limits.ArchiveEntries} are unpacked. Save the deck anew, or as a PDF.");
+                throw new MediaException(
+                    $"The file holds {archive.Entries.Count} parts; at most {limits.ArchiveEntries} are unpacked. Save the deck anew, or as a PDF.");
             }
         }
         catch (InvalidDataException e)
@@ -60,12 +61,14 @@ internal sealed class DeckArchive : IDisposable
                 if ((unpacked += read) > limits.ArchiveBytes)
                 {
                     throw new MediaException(
-                        $"The file grows beyond {limits.ArchiveBytes >> 20} MB when it is unpacked, so it was not opened. Save the deck with smaller pictures, or as a PDF.");
+                        $"The file grows beyond {limits.ArchiveBytes >> 20} MB when it is unpacked, so it was not opened. Save the deck with "
+                            + $"smaller pictures, or as a PDF.");
                 }
 
                 if (bytes.Length > most)
                 {
-                    throw new MediaException($"A part of the deck has more than {most >> 20} MB of writing, so it was not opened. Divide the deck, or save it as a PDF.");
+                    throw new MediaException(
+                        $"A part of the deck has more than {most >> 20} MB of writing, so it was not opened. Divide the deck, or save it as a PDF.");
                 }
             }
 
@@ -89,7 +92,8 @@ internal sealed class DeckArchive : IDisposable
             {
                 if (reader.Depth > MostDepth)
                 {
-                    throw new MediaException($"The deck is nested more than {MostDepth} levels deep, so it was not opened. Ungroup its drawings, or save it as a PDF.");
+                    throw new MediaException(
+                        $"The deck is nested more than {MostDepth} levels deep, so it was not opened. Ungroup its drawings, or save it as a PDF.");
                 }
             }
         }

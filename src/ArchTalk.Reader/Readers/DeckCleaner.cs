@@ -39,7 +39,9 @@ internal abstract class DeckCleaner(DeckArchive deck, MediaLimits limits)
 
         try
         {
-            return name.EndsWith(".svg", StringComparison.OrdinalIgnoreCase) ? Bytes(SvgCleaner.Clean(new MemoryStream(bytes), limits, isBoard: false)) : null;
+            return name.EndsWith(".svg", StringComparison.OrdinalIgnoreCase)
+                ? Bytes(SvgCleaner.Clean(new MemoryStream(bytes), limits, isBoard: false))
+                : null;
         }
         catch (MediaException)
         {

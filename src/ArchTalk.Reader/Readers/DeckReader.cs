@@ -35,13 +35,15 @@ internal static partial class DeckReader
         }
         catch (Exception e) when (e is not MediaException and not OutOfMemoryException)
         {
-            throw new MediaException("The deck is broken and could not be read. Open it in the program it was made with, save it again, and add the new file, or a PDF of it.", e);
+            throw new MediaException("The deck is broken and could not be read. Open it in the program it was made with, save it again, and add "
+                + "the new file, or a PDF of it.", e);
         }
 
         return deck.Slides.Count switch
         {
             0 => throw new MediaException("The deck has no slides."),
-            var n when n > limits.Pages => throw new MediaException($"The deck has {n} slides; at most {limits.Pages} can be added at once. Divide it."),
+            var n when n > limits
+                .Pages => throw new MediaException($"The deck has {n} slides; at most {limits.Pages} can be added at once. Divide it."),
             _ => deck,
         };
     }
@@ -57,7 +59,8 @@ internal static partial class DeckReader
 
         if (!OdpCleaner.Knows(archive))
         {
-            throw new MediaException("It is an archive but not a PPTX or ODP deck. If it holds files for the lesson, unpack it and add them one by one.");
+            throw new MediaException(
+                "It is an archive but not a PPTX or ODP deck. If it holds files for the lesson, unpack it and add them one by one.");
         }
 
         if (OdpCleaner.IsProtected(archive))
@@ -82,7 +85,8 @@ internal static partial class DeckReader
         var slide = part.Slide ?? throw new InvalidDataException("An empty slide part.");
         var title = slide.Descendants<P.Shape>().FirstOrDefault(IsTitle);
         var notes = part.NotesSlidePart?.NotesSlide?.Descendants<P.Shape>().FirstOrDefault(s =>
-            s.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type && type == P.PlaceholderValues.Body);
+            s.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type
+                && type == P.PlaceholderValues.Body);
         var alternatives = slide.Descendants<P.NonVisualDrawingProperties>().Select(p => p.Description?.Value?.Trim() ?? "").Where(IsSaid);
         return new Slide(
             Line(title?.TextBody is { } body ? Paragraphs(body) : ""), notes?.TextBody is { } said ? Paragraphs(said) : "",
@@ -100,23 +104,34 @@ internal static partial class DeckReader
 
         var master = part.SlideLayoutPart?.SlideMasterPart;
         var theme = master?.ThemePart?.Theme?.ThemeElements?.FontScheme;
-        var named = slide.Descendants<A.LatinFont>().Concat(master?.SlideMaster?.TextStyles?.Descendants<A.LatinFont>() ?? []).Select(f => f.Typeface?.Value ?? "");
-        var eastern = slide.InnerText.Any(c => c is >= '\u3040' and <= '\u9FFF' or >= '\uAC00' and <= '\uD7AF') ? slide.Descendants<A.EastAsianFont>().Select(f => f.Typeface?.Value ?? "") : [];
+        var named = slide.Descendants<A.LatinFont>().Concat(master?.SlideMaster?.TextStyles?.Descendants<A.LatinFont>() ?? [])
+            .Select(f => f.Typeface?.Value ?? "");
+        var eastern = slide.InnerText.Any(c => c is >= '\u3040' and <= '\u9FFF' or >= '\uAC00' and <= '\uD7AF')
+            ? slide.Descendants<A.EastAsianFont>().Select(f => f.Typeface?.Value ?? "")
+            : [];
 
         // Writing that names no typeface takes the theme's: one for titles, one for all else.
-        var plain = slide.Descendants<A.Run>().Where(r => r.InnerText.Trim().Length > 0 && r.RunProperties?.GetFirstChild<A.LatinFont>() is null).Select(IsInTitle).Distinct().ToArray();
+        var plain = slide.Descendants<A.Run>().Where(r => r.InnerText.Trim().Length > 0 && r.RunProperties?.GetFirstChild<A.LatinFont>() is null)
+            .Select(IsInTitle)
+            .Distinct()
+            .ToArray();
         return Named(named.Concat(eastern)
-            .Append(plain.Contains(true) ? theme?.MajorFont?.LatinFont?.Typeface?.Value ?? "" : "").Append(plain.Contains(false) ? theme?.MinorFont?.LatinFont?.Typeface?.Value ?? "" : ""));
+            .Append(plain.Contains(true)
+                ? theme?.MajorFont?.LatinFont?.Typeface?.Value ?? ""
+                : "").Append(plain.Contains(false) ? theme?.MinorFont?.LatinFont?.Typeface?.Value ?? "" : ""));
     }
 
     private static bool IsInTitle(A.Run run) => run.Ancestors<P.Shape>().FirstOrDefault() is { } shape && IsTitle(shape);
 
-    private static bool IsTitle(P.Shape shape) => shape.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type
+    private static bool IsTitle(
+        P.Shape shape) => shape.NonVisualShapeProperties?.ApplicationNonVisualDrawingProperties?.PlaceholderShape?.Type?.Value is { } type
         && (type == P.PlaceholderValues.Title || type == P.PlaceholderValues.CenteredTitle);
 
     // "+mn-lt" is the theme's own.
     private static string[] Named(IEnumerable<string> typefaces) =>
-        [.. typefaces.Select(t => t.Trim().Trim('\'', '"')).Where(t => t.Length is > 0 and <= LongestTypeface && !t.StartsWith('+')).Distinct(StringComparer.OrdinalIgnoreCase).Take(MostTypefaces)];
+        [.. typefaces.Select(t => t.Trim().Trim('\'', '"')).Where(t => t.Length is > 0 and <= LongestTypeface && !t.StartsWith('+'))
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .Take(MostTypefaces)];
 
     private static IEnumerable<SlideLink> Links(SlidePart part)
     {
@@ -149,12 +164,17 @@ internal static partial class DeckReader
     {
         XDocument[] documents = [content, .. archive.GetEntry("styles.xml") is { } entry ? new[] { Load(entry) } : []];
         var faces = documents.SelectMany(d => d.Descendants(Style + "font-face"))
-            .GroupBy(f => (string?)f.Attribute(Style + "name") ?? "", StringComparer.Ordinal).ToDictionary(g => g.Key, g => (string?)g.First().Attribute(SvgLike + "font-family") ?? g.Key, StringComparer.Ordinal);
-        return documents.SelectMany(d => d.Descendants(Style + "style")).GroupBy(s => (string?)s.Attribute(Style + "name") ?? "", StringComparer.Ordinal).ToDictionary(
-            g => g.Key,
-            g => ((string?)g.First().Attribute(Style + "parent-style-name"),
-                g.First().Elements(Style + "text-properties").SelectMany(p => new[] { (string?)p.Attribute(Format + "font-family"), (string?)p.Attribute(Style + "font-name") is { } name ? faces.GetValueOrDefault(name, name) : null })
-                    .OfType<string>().ToArray()), StringComparer.Ordinal);
+            .GroupBy(f => (string?)f.Attribute(Style + "name") ?? "", StringComparer
+                .Ordinal).ToDictionary(g => g.Key, g => (string?)g.First().Attribute(SvgLike + "font-family") ?? g.Key, StringComparer.Ordinal);
+        return documents.SelectMany(d => d.Descendants(Style + "style"))
+            .GroupBy(s => (string?)s.Attribute(Style + "name") ?? "", StringComparer.Ordinal)
+            .ToDictionary(
+                g => g.Key,
+                g => ((string?)g.First().Attribute(Style + "parent-style-name"),
+                    g.First().Elements(Style + "text-properties").SelectMany(p => new[] {
+                    (string?)p.Attribute(Format + "font-family"),
+                    (string?)p.Attribute(Style + "font-name") is { } name ? faces.GetValueOrDefault(name, name) : null })
+                        .OfType<string>().ToArray()), StringComparer.Ordinal);
     }
 
     private static XDocument Load(ZipArchiveEntry entry)
@@ -166,7 +186,10 @@ internal static partial class DeckReader
     private static string[] Typefaces(IEnumerable<XElement> shown, Dictionary<string, (string? Parent, string[] Typefaces)> styles)
     {
         var found = new List<string>();
-        foreach (var name in shown.DescendantsAndSelf().Where(e => e.Value.Length > 0).SelectMany(e => e.Attributes()).Where(a => a.Name.LocalName == "style-name").Select(a => a.Value).Distinct(StringComparer.Ordinal))
+        foreach (var name in shown.DescendantsAndSelf().Where(e => e.Value.Length > 0).SelectMany(e => e.Attributes())
+            .Where(a => a.Name.LocalName == "style-name")
+            .Select(a => a.Value)
+            .Distinct(StringComparer.Ordinal))
         {
             var next = name;
             for (var depth = 0; depth < MostTypefaces && next is not null && styles.TryGetValue(next, out var style); depth++)
@@ -187,9 +210,18 @@ internal static partial class DeckReader
         var said = notes?.Descendants(Draw + "frame").FirstOrDefault(f => (string?)f.Attribute(Presentation + "class") == "notes");
         var links = shown.DescendantsAndSelf().Where(e => e.Name.LocalName == "a")
             .Select(a => (Title: a.Value.Trim(), Address: (string?)a.Attribute(Link + "href") ?? ""))
-            .Where(l => Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) && IsWeb(uri)).Select(l => new SlideLink(l.Title, new Uri(l.Address).AbsoluteUri)).DistinctBy(l => l.Address);
-        var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc").Select(e => e.Value.Trim()).Where(IsSaid);
-        return new Slide(Line(Said(title)), Said(said), [.. links], [.. alternatives], hidden.Contains((string?)page.Attribute(Draw + "style-name")), Typefaces(shown, styles));
+            .Where(l => Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) && IsWeb(uri)).Select(
+                l => new SlideLink(l.Title, new Uri(l.Address).AbsoluteUri)).DistinctBy(l => l.Address);
+        var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc")
+            .Select(e => e.Value.Trim())
+            .Where(IsSaid);
+        return new Slide(
+            Line(Said(title)),
+            Said(said),
+            [.. links],
+            [.. alternatives],
+            hidden.Contains((string?)page.Attribute(Draw + "style-name")),
+            Typefaces(shown, styles));
     }
 
     private static string Said(XElement? element) => element is null ? "" : string.Join('\n', element.Descendants()

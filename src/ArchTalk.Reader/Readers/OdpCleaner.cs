@@ -19,17 +19,23 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
     // Not here: script, form, database, formula, animation and configuration.
     private static readonly HashSet<string> Namespaces = new(StringComparer.Ordinal)
     {
-        "urn:oasis:names:tc:opendocument:xmlns:office:1.0", "urn:oasis:names:tc:opendocument:xmlns:style:1.0", "urn:oasis:names:tc:opendocument:xmlns:text:1.0",
-        "urn:oasis:names:tc:opendocument:xmlns:table:1.0", "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0", "urn:oasis:names:tc:opendocument:xmlns:presentation:1.0",
+        "urn:oasis:names:tc:opendocument:xmlns:office:1.0", "urn:oasis:names:tc:opendocument:xmlns:style:1.0",
+        "urn:oasis:names:tc:opendocument:xmlns:text:1.0",
+        "urn:oasis:names:tc:opendocument:xmlns:table:1.0", "urn:oasis:names:tc:opendocument:xmlns:drawing:1.0",
+        "urn:oasis:names:tc:opendocument:xmlns:presentation:1.0",
         "urn:oasis:names:tc:opendocument:xmlns:xsl-fo-compatible:1.0", "urn:oasis:names:tc:opendocument:xmlns:svg-compatible:1.0",
-        "urn:oasis:names:tc:opendocument:xmlns:datastyle:1.0", Chart.NamespaceName, "urn:oasis:names:tc:opendocument:xmlns:meta:1.0", "urn:oasis:names:tc:opendocument:xmlns:dr3d:1.0",
-        "urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0", "urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0",
-        "urn:oasis:names:tc:opendocument:xmlns:smil-compatible:1.0", "http://purl.org/dc/elements/1.1/", Link.NamespaceName, XNamespace.Xml.NamespaceName, "",
+        "urn:oasis:names:tc:opendocument:xmlns:datastyle:1.0", Chart
+            .NamespaceName, "urn:oasis:names:tc:opendocument:xmlns:meta:1.0", "urn:oasis:names:tc:opendocument:xmlns:dr3d:1.0",
+        "urn:org:documentfoundation:names:experimental:office:xmlns:loext:1.0",
+        "urn:org:documentfoundation:names:experimental:calc:xmlns:calcext:1.0",
+        "urn:oasis:names:tc:opendocument:xmlns:smil-compatible:1.0", "http://purl.org/dc/elements/1.1/", Link.NamespaceName, XNamespace.Xml
+            .NamespaceName, "",
     };
 
     private static readonly HashSet<string> Elements = new(StringComparer.Ordinal)
     {
-        "scripts", "event-listeners", "forms", "settings", "object-ole", "applet", "plugin", "floating-frame", "control", "sound", "dde-connection-decls",
+        "scripts", "event-listeners", "forms", "settings", "object-ole", "applet", "plugin", "floating-frame", "control", "sound",
+        "dde-connection-decls",
         "section-source", "table-source", "cell-range-source", "font-face-src", "script", "dde-source", "database-ranges", "animations",
     };
 
@@ -39,7 +45,8 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
     private readonly HashSet<string> charts = new(StringComparer.Ordinal);
 
     /// <summary>Whether the archive is laid out as an ODP.</summary>
-    public static bool Knows(DeckArchive deck) => deck.Has("mimetype") && Encoding.ASCII.GetString(deck.Bytes("mimetype", 256)).StartsWith(Type, StringComparison.Ordinal);
+    public static bool Knows(DeckArchive deck) =>
+        deck.Has("mimetype") && Encoding.ASCII.GetString(deck.Bytes("mimetype", 256)).StartsWith(Type, StringComparison.Ordinal);
 
     public static bool HasMacros(DeckArchive deck) =>
         deck.Names.Any(n => n.StartsWith("Basic/", StringComparison.Ordinal) || n.StartsWith("Scripts/", StringComparison.Ordinal));
@@ -50,7 +57,8 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
     protected override IEnumerable<(string Name, byte[] Content)> Parts()
     {
         yield return ("mimetype", Encoding.ASCII.GetBytes(Type));
-        foreach (var name in Deck.Names.Where(n => n.StartsWith("Pictures/", StringComparison.Ordinal) || n.StartsWith("ObjectReplacements/", StringComparison.Ordinal)).ToArray())
+        foreach (var name in Deck.Names.Where(
+            n => n.StartsWith("Pictures/", StringComparison.Ordinal) || n.StartsWith("ObjectReplacements/", StringComparison.Ordinal)).ToArray())
         {
             if (Picture(name) is { } bytes)
             {
@@ -87,7 +95,8 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
         }
 
         yield return ("META-INF/manifest.xml", Bytes(new XDocument(new XElement(
-            Manifest + "manifest", new XAttribute(XNamespace.Xmlns + "manifest", Manifest), new XAttribute(Manifest + "version", "1.2"), Entry("/", Type),
+            Manifest + "manifest", new XAttribute(XNamespace.Xmlns + "manifest", Manifest), new XAttribute(Manifest
+                + "version", "1.2"), Entry("/", Type),
             charts.Select(c => Entry($"{c}/", ChartType)), written.Select(n => Entry(n, "text/xml")), pictures.Select(n => Entry(n, ""))))));
     }
 
@@ -96,7 +105,9 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
 
     private void Clean(XDocument document)
     {
-        foreach (var element in document.Root!.Descendants().Where(e => !Namespaces.Contains(e.Name.NamespaceName) || Elements.Contains(e.Name.LocalName)).ToArray())
+        foreach (var element in document.Root!.Descendants()
+            .Where(e => !Namespaces.Contains(e.Name.NamespaceName) || Elements.Contains(e.Name.LocalName))
+            .ToArray())
         {
             element.Remove();
         }
@@ -118,7 +129,8 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
                 attribute.Remove();
             }
             else if (attribute.Name.LocalName is "c" or "number-columns-repeated" or "number-rows-repeated"
-                && !(int.TryParse(attribute.Value, System.Globalization.CultureInfo.InvariantCulture, out var times) && times is >= 0 and <= MostRepeated))
+                && !(int.TryParse(attribute.Value, System.Globalization.CultureInfo.InvariantCulture, out var times)
+                    && times is >= 0 and <= MostRepeated))
             {
                 attribute.Value = "1";
             }
@@ -133,7 +145,8 @@ internal sealed partial class OdpCleaner(DeckArchive deck, MediaLimits limits) :
     {
         "a" => IsFollowed(href.Value) || href.Value.StartsWith('#'),
         "object" => Resolve("content.xml", href.Value.TrimEnd('/')) is { } chart && charts.Contains(chart),
-        var name when Addressed.Contains(name, StringComparer.Ordinal) => Resolve("content.xml", href.Value) is { } inside && pictures.Contains(inside),
+        var name when Addressed.Contains(name, StringComparer.Ordinal) => Resolve("content.xml", href.Value) is { } inside
+            && pictures.Contains(inside),
         _ => false,
     };
 }

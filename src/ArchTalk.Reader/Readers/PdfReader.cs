@@ -36,13 +36,16 @@ internal sealed class PdfReader : IDisposable
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
-            throw new MediaException("The PDF is broken and could not be read. Open it on your computer, save or print it to a new PDF, and add that.", e);
+            throw new MediaException(
+                "The PDF is broken and could not be read. Open it on your computer, save or print it to a new PDF, and add that.",
+                e);
         }
 
         var fault = opened.NumberOfPages switch
         {
             0 => "The PDF has no pages.",
-            var n when n > limits.Pages => $"The PDF has {n} pages; at most {limits.Pages} can be added at once. Save the pages you need as a PDF of their own.",
+            var n when n > limits
+                .Pages => $"The PDF has {n} pages; at most {limits.Pages} can be added at once. Save the pages you need as a PDF of their own.",
             _ => null,
         };
         if (fault is not null)
@@ -81,7 +84,8 @@ internal sealed class PdfReader : IDisposable
         {
             var content = document.GetPage(page);
             var frame = new PageFrame(content);
-            var words = content.GetWords(NearestNeighbourWordExtractor.Instance).Select(w => ToWord(w, frame)).Where(w => w.Text.Length > 0 && frame.Shows(w));
+            var words = content.GetWords(NearestNeighbourWordExtractor.Instance).Select(w => ToWord(w, frame))
+                .Where(w => w.Text.Length > 0 && frame.Shows(w));
             return (new TextLayer([.. words]), Links(content));
         }
         catch (Exception e) when (e is not OutOfMemoryException)
@@ -118,7 +122,8 @@ internal sealed class PdfReader : IDisposable
     {
         try
         {
-            return [.. page.GetHyperlinks().Where(l => Uri.TryCreate(l.Uri, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps))
+            return [.. page.GetHyperlinks().Where(
+                l => Uri.TryCreate(l.Uri, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps))
                 .Select(l => new SlideLink(l.Text, new Uri(l.Uri).AbsoluteUri)).DistinctBy(l => l.Address).Take(MostLinks)];
         }
         catch (Exception e) when (e is not OutOfMemoryException)
@@ -132,7 +137,8 @@ internal sealed class PdfReader : IDisposable
         // As far as its letters take room: another face that stands in for one that isn't embedded may fill all of it.
         PdfPoint[] corners =
         [
-            word.BoundingBox.TopLeft, word.BoundingBox.TopRight, word.BoundingBox.BottomLeft, word.BoundingBox.BottomRight, .. word.Letters.SelectMany(l => new[] { l.StartBaseLine, l.EndBaseLine }),
+            word.BoundingBox.TopLeft, word.BoundingBox.TopRight, word.BoundingBox.BottomLeft, word.BoundingBox.BottomRight, .. word.Letters
+                .SelectMany(l => new[] { l.StartBaseLine, l.EndBaseLine }),
         ];
         var (left, top) = (corners.Min(c => c.X), corners.Max(c => c.Y));
         var height = top - corners.Min(c => c.Y);
@@ -170,6 +176,7 @@ internal sealed class PdfReader : IDisposable
         public (double X, double Y) Place(double x, double y) => (Math.Round(x * Scale, 1), Math.Round((height - y) * Scale, 1));
 
         // What lies outside of what is seen isn't on the board, not even in part enough to be read.
-        public bool Shows(TextWord word) => word.X + (word.Width / 2) is >= 0 and <= Board.Width && word.Y + (word.Height / 2) >= 0 && word.Y + (word.Height / 2) <= height * Scale;
+        public bool Shows(TextWord word) =>
+            word.X + (word.Width / 2) is >= 0 and <= Board.Width && word.Y + (word.Height / 2) >= 0 && word.Y + (word.Height / 2) <= height * Scale;
     }
 }

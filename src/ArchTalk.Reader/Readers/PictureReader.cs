@@ -34,12 +34,14 @@ internal static class PictureReader
     public static SKBitmap Open(string file, MediaLimits limits, bool keepsTransparency = false)
     {
         using var codec = SKCodec.Create(file)
-            ?? throw new MediaException("The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
+            ?? throw new MediaException(
+                "The picture is broken: it could not be read. Open it on your computer, save it again, and add the new file.");
         var info = codec.Info;
         if ((long)info.Width * info.Height > limits.Pixels || Math.Max(info.Width, info.Height) > limits.Side)
         {
             throw new MediaException(
-                $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, can be used. Make it smaller and add it again.");
+                $"The picture has {info.Width} × {info.Height} pixels; at most {limits.Pixels / 1_000_000} million, and {limits.Side} on a side, "
+                    + $"can be used. Make it smaller and add it again.");
         }
 
         // Colours of a wider space than screens are sure to show are brought into theirs.
@@ -53,12 +55,19 @@ internal static class PictureReader
         return Turn(decoded, Orientation(file), Ground(decoded, keepsTransparency));
     }
 
-    /// <summary>Writes a picture for the top of a board: at most <see cref="PictureSizes.ItemSide"/> pixels on a side, as WebP, what shows through stays so.</summary>
+    /// <summary>
+    /// Writes a picture for the top of a board: at most <see cref="PictureSizes.ItemSide"/> pixels on a side, as WebP, what
+    /// shows through stays so.
+    /// </summary>
     public static PictureFile MakeItem(string file, string target, MediaLimits limits)
     {
         using var bitmap = Open(file, limits, keepsTransparency: true);
         var scale = Math.Min(1.0, (double)PictureSizes.ItemSide / Math.Max(bitmap.Width, bitmap.Height));
-        var size = new SKImageInfo(Math.Max(1, (int)Math.Round(bitmap.Width * scale)), Math.Max(1, (int)Math.Round(bitmap.Height * scale)), SKColorType.Rgba8888, SKAlphaType.Premul);
+        var size = new SKImageInfo(
+            Math.Max(1, (int)Math.Round(bitmap.Width * scale)),
+            Math.Max(1, (int)Math.Round(bitmap.Height * scale)),
+            SKColorType.Rgba8888,
+            SKAlphaType.Premul);
         using var surface = SKSurface.Create(size);
         using var image = SKImage.FromBitmap(bitmap);
         surface.Canvas.DrawImage(image, new SKRect(0, 0, size.Width, size.Height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
@@ -84,10 +93,15 @@ internal static class PictureReader
             isOpaque &= pixels[i + 3] == 255;
         }
 
-        return !isOpaque && seen > 0 && light / (3 * seen) > NearlyWhite ? new SKColor(0x1E, 0x2A, 0x2B) : keepsTransparency ? SKColors.Transparent : SKColors.White;
+        return !isOpaque && seen > 0 && light / (3 * seen) > NearlyWhite
+            ? new SKColor(0x1E, 0x2A, 0x2B)
+            : keepsTransparency ? SKColors.Transparent : SKColors.White;
     }
 
-    /// <summary>Writes the copies of a page that was drawn as JPEG at the largest size, and perhaps at the medium one too; these files become the copies.</summary>
+    /// <summary>
+    /// Writes the copies of a page that was drawn as JPEG at the largest size, and perhaps at the medium one too; these files
+    /// become the copies.
+    /// </summary>
     public static PictureFile[] ImportPage(string jpeg, string? medium, string folder)
     {
         System.IO.Directory.CreateDirectory(folder);
@@ -128,7 +142,9 @@ internal static class PictureReader
     {
         var size = codec.GetScaledDimensions(scale);
         var bitmap = new SKBitmap(new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, SKAlphaType.Opaque));
-        return codec.GetPixels(bitmap.Info, bitmap.GetPixels()) == SKCodecResult.Success ? bitmap : throw new MediaException("A page could not be drawn.");
+        return codec.GetPixels(bitmap.Info, bitmap.GetPixels()) == SKCodecResult.Success
+            ? bitmap
+            : throw new MediaException("A page could not be drawn.");
     }
 
     /// <summary>Writes a copy of a board's picture with nothing to be seen where covers lie, and gives its width.</summary>
@@ -204,7 +220,8 @@ internal static class PictureReader
     // White at the right, so that a picture many times as high as wide stays in its shape on a board that has an end.
     private static SKBitmap WithSides(SKBitmap bitmap)
     {
-        var wider = new SKBitmap(new SKImageInfo((int)Math.Ceiling(bitmap.Height / Board.TallestShape), bitmap.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
+        var wider = new SKBitmap(
+            new SKImageInfo((int)Math.Ceiling(bitmap.Height / Board.TallestShape), bitmap.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
         using var canvas = new SKCanvas(wider);
         canvas.Clear(SKColors.White);
         using var image = SKImage.FromBitmap(bitmap);

@@ -19,7 +19,8 @@ internal sealed class PptxCleaner(DeckArchive deck, MediaLimits limits) : DeckCl
     // What slides are made of. Not here: embeddings, activeX, ctrlProps, macros, fonts, films, custom data.
     private static readonly string[] Folders =
     [
-        "ppt/slides/", "ppt/slideLayouts/", "ppt/slideMasters/", "ppt/notesSlides/", "ppt/notesMasters/", "ppt/handoutMasters/", "ppt/theme/", "ppt/charts/",
+        "ppt/slides/", "ppt/slideLayouts/", "ppt/slideMasters/", "ppt/notesSlides/", "ppt/notesMasters/", "ppt/handoutMasters/", "ppt/theme/",
+        "ppt/charts/",
         "ppt/diagrams/", "ppt/drawings/", "ppt/media/", "docProps/",
     ];
 
@@ -78,27 +79,33 @@ internal sealed class PptxCleaner(DeckArchive deck, MediaLimits limits) : DeckCl
 
     private static bool IsXml(string name) => name.EndsWith(".xml", StringComparison.Ordinal) || name.EndsWith(".rels", StringComparison.Ordinal);
 
-    private static bool IsMain(string name) => name.StartsWith("ppt/presentation", StringComparison.Ordinal) && name.EndsWith(".xml", StringComparison.Ordinal);
+    private static bool IsMain(string name) =>
+        name.StartsWith("ppt/presentation", StringComparison.Ordinal) && name.EndsWith(".xml", StringComparison.Ordinal);
 
     private static bool MayStay(string name) =>
-        Single.Contains(name, StringComparer.Ordinal) || IsMain(name.Replace("_rels/", "", StringComparison.Ordinal).Replace(".rels", "", StringComparison.Ordinal)) || Folders.Any(f => name.StartsWith(f, StringComparison.Ordinal));
+        Single.Contains(name, StringComparer.Ordinal)
+            || IsMain(name.Replace("_rels/", "", StringComparison.Ordinal).Replace(".rels", "", StringComparison.Ordinal))
+            || Folders.Any(f => name.StartsWith(f, StringComparison.Ordinal));
 
     private bool Stays(string name) => MayStay(name) && Deck.Has(name) && (IsXml(name) || pictures.Contains(name));
 
-    private static string RelationsOf(string part) => part.LastIndexOf('/') is var slash && part.Length == 0 ? "_rels/.rels" : $"{part[..(slash + 1)]}_rels/{part[(slash + 1)..]}.rels";
+    private static string RelationsOf(string part) =>
+        part.LastIndexOf('/') is var slash && part.Length == 0 ? "_rels/.rels" : $"{part[..(slash + 1)]}_rels/{part[(slash + 1)..]}.rels";
 
     private XDocument? Relations(string part) => Deck.Has(RelationsOf(part)) ? Deck.Xml(RelationsOf(part)) : null;
 
     // An identity is resolved by whatever element names it, so an address stays only when nothing but links names it.
     private void Clean(string part, XDocument document, XDocument? relations)
     {
-        foreach (var element in document.Descendants().Where(e => e.Name.LocalName is "externalData" or "control" or "controls" or "custDataLst").ToArray())
+        foreach (var element in document.Descendants().Where(e => e.Name.LocalName is "externalData" or "control" or "controls" or "custDataLst")
+            .ToArray())
         {
             element.Remove();
         }
 
         var uses = document.Descendants().SelectMany(e => e.Attributes()).Where(a => References.Contains(a.Name.Namespace)).ToArray();
-        var notLinks = uses.Where(a => !Links.Contains(a.Parent!.Name.LocalName, StringComparer.Ordinal)).Select(a => a.Value).ToHashSet(StringComparer.Ordinal);
+        var notLinks = uses.Where(a => !Links.Contains(a.Parent!.Name.LocalName, StringComparer.Ordinal)).Select(a => a.Value)
+            .ToHashSet(StringComparer.Ordinal);
         var kept = relations is null ? [] : CleanRelations(part, relations, notLinks);
         foreach (var use in uses.Where(a => !kept.Contains(a.Value)))
         {
@@ -111,7 +118,8 @@ internal sealed class PptxCleaner(DeckArchive deck, MediaLimits limits) : DeckCl
         var kept = new HashSet<string>(StringComparer.Ordinal);
         foreach (var relation in relations.Root!.Elements().ToArray())
         {
-            var (id, target, type) = ((string?)relation.Attribute("Id") ?? "", (string?)relation.Attribute("Target") ?? "", (string?)relation.Attribute("Type") ?? "");
+            var (id, target, type) = ((string?)relation.Attribute("Id") ?? "", (string?)relation.Attribute("Target") ?? "", (string?)relation
+                .Attribute("Type") ?? "");
             var isOutside = (string?)relation.Attribute("TargetMode") is { } mode && mode != "Internal";
             var stays = relation.Name == Package + "Relationship" && id.Length > 0
                 && (isOutside ? type.EndsWith("/hyperlink", StringComparison.Ordinal) && IsFollowed(target) && !notLinks.Contains(id)

@@ -11,7 +11,10 @@ internal static class ScanMaker
     // A little within the corners, so that nothing of what the page lies on is left at its edges.
     private const double Inset = 0.004;
 
-    /// <summary>What would put the page right: its corners, its angle, and contrast where the paper isn't white. Nothing is cropped that may be page.</summary>
+    /// <summary>
+    /// What would put the page right: its corners, its angle, and contrast where the paper isn't white. Nothing is cropped that
+    /// may be page.
+    /// </summary>
     public static ScanSettings Propose(string original, MediaLimits limits)
     {
         using var bitmap = PictureReader.Open(original, limits);
@@ -28,7 +31,8 @@ internal static class ScanMaker
     /// <summary>Whether it is a page on paper that isn't white all over: it is mostly bright, and parts of the brightest are not white.</summary>
     public static bool IsShaded(SKBitmap page)
     {
-        var light = PicturePixels.Of(page, AnalysedWidth / 4).Luminances(0, 0, Core.Boards.Board.Width, Core.Boards.Board.MaxHeight).Order().ToArray();
+        var light = PicturePixels.Of(page, AnalysedWidth / 4).Luminances(0, 0, Core.Boards.Board.Width, Core.Boards.Board.MaxHeight).Order()
+            .ToArray();
         return light.Length > 0 && light[light.Length / 2] > 0.12 && (light[light.Length * 8 / 10] < 0.85 || light[light.Length / 4] < 0.6);
     }
 
@@ -56,7 +60,9 @@ internal static class ScanMaker
     private static SKBitmap Small(SKBitmap page)
     {
         var width = Math.Min(2 * AnalysedWidth, page.Width);
-        using var surface = PictureReader.Draw(page, new SKImageInfo(width, Math.Max(1, (int)((long)page.Height * width / page.Width)), SKColorType.Rgba8888, SKAlphaType.Premul));
+        using var surface = PictureReader.Draw(
+            page,
+            new SKImageInfo(width, Math.Max(1, (int)((long)page.Height * width / page.Width)), SKColorType.Rgba8888, SKAlphaType.Premul));
         using var image = surface.Snapshot();
         return SKBitmap.FromImage(image);
     }
@@ -97,7 +103,9 @@ internal static class ScanMaker
     {
         var (width, height) = (picture.Width, picture.Height);
         var (left, top) = ((int)(settings.Left * width), (int)(settings.Top * height));
-        var (cropWidth, cropHeight) = (Math.Max(1, (int)((1 - settings.Left - settings.Right) * width)), Math.Max(1, (int)((1 - settings.Top - settings.Bottom) * height)));
+        var (cropWidth, cropHeight) = (Math.Max(1, (int)((1 - settings.Left - settings.Right) * width)), Math.Max(
+            1,
+            (int)((1 - settings.Top - settings.Bottom) * height)));
         return Drawn(picture, cropWidth, cropHeight, canvas =>
         {
             canvas.Translate(-left, -top);
@@ -121,7 +129,9 @@ internal static class ScanMaker
     {
         SKColor[] corners =
         [
-            bitmap.GetPixel(0, 0), bitmap.GetPixel(bitmap.Width - 1, 0), bitmap.GetPixel(0, bitmap.Height - 1), bitmap.GetPixel(bitmap.Width - 1, bitmap.Height - 1),
+            bitmap.GetPixel(0, 0), bitmap.GetPixel(bitmap.Width - 1, 0), bitmap.GetPixel(0, bitmap.Height - 1), bitmap.GetPixel(
+                bitmap.Width - 1,
+                bitmap.Height - 1),
         ];
         return corners.OrderBy(c => c.Red + c.Green + c.Blue).ElementAt(1);
     }

@@ -19,21 +19,31 @@ internal static partial class SvgCleaner
 
     private static readonly HashSet<string> Elements = new(StringComparer.Ordinal)
     {
-        "svg", "g", "defs", "symbol", "use", "title", "desc", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan", "textPath",
-        "linearGradient", "radialGradient", "stop", "clipPath", "mask", "pattern", "marker", "image", "style", "filter", "feGaussianBlur", "feOffset", "feBlend",
+        "svg", "g", "defs", "symbol", "use", "title", "desc", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan",
+        "textPath",
+        "linearGradient", "radialGradient", "stop", "clipPath", "mask", "pattern", "marker", "image", "style", "filter", "feGaussianBlur",
+        "feOffset", "feBlend",
         "feMerge", "feMergeNode", "feColorMatrix", "feFlood", "feComposite", "switch",
     };
 
     private static readonly HashSet<string> Attributes = new(StringComparer.Ordinal)
     {
-        "id", "class", "style", "transform", "d", "x", "y", "x1", "y1", "x2", "y2", "cx", "cy", "r", "rx", "ry", "fx", "fy", "width", "height", "points", "viewBox",
-        "preserveAspectRatio", "version", "offset", "dx", "dy", "rotate", "textLength", "lengthAdjust", "startOffset", "pathLength", "gradientUnits", "gradientTransform",
-        "spreadMethod", "clipPathUnits", "maskUnits", "maskContentUnits", "patternUnits", "patternContentUnits", "patternTransform", "markerUnits", "markerWidth", "markerHeight",
-        "refX", "refY", "orient", "in", "in2", "result", "stdDeviation", "mode", "type", "values", "operator", "k1", "k2", "k3", "k4", "filterUnits", "primitiveUnits",
-        "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "stroke-dasharray",
-        "stroke-dashoffset", "opacity", "color", "display", "visibility", "overflow", "clip-path", "clip-rule", "mask", "filter", "marker-start", "marker-mid", "marker-end",
-        "stop-color", "stop-opacity", "flood-color", "flood-opacity", "font-family", "font-size", "font-style", "font-weight", "font-variant", "font-stretch", "text-anchor",
-        "text-decoration", "letter-spacing", "word-spacing", "dominant-baseline", "alignment-baseline", "baseline-shift", "direction", "unicode-bidi", "writing-mode",
+        "id", "class", "style", "transform", "d", "x", "y", "x1", "y1", "x2", "y2", "cx", "cy", "r", "rx", "ry", "fx", "fy", "width", "height",
+        "points", "viewBox",
+        "preserveAspectRatio", "version", "offset", "dx", "dy", "rotate", "textLength", "lengthAdjust", "startOffset", "pathLength", "gradientUnits",
+        "gradientTransform",
+        "spreadMethod", "clipPathUnits", "maskUnits", "maskContentUnits", "patternUnits", "patternContentUnits", "patternTransform", "markerUnits",
+        "markerWidth", "markerHeight",
+        "refX", "refY", "orient", "in", "in2", "result", "stdDeviation", "mode", "type", "values", "operator", "k1", "k2", "k3", "k4", "filterUnits",
+        "primitiveUnits",
+        "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit",
+        "stroke-dasharray",
+        "stroke-dashoffset", "opacity", "color", "display", "visibility", "overflow", "clip-path", "clip-rule", "mask", "filter", "marker-start",
+        "marker-mid", "marker-end",
+        "stop-color", "stop-opacity", "flood-color", "flood-opacity", "font-family", "font-size", "font-style", "font-weight", "font-variant",
+        "font-stretch", "text-anchor",
+        "text-decoration", "letter-spacing", "word-spacing", "dominant-baseline", "alignment-baseline", "baseline-shift", "direction",
+        "unicode-bidi", "writing-mode",
         "paint-order", "vector-effect", "shape-rendering", "text-rendering", "image-rendering", "mix-blend-mode", "lang",
     };
 
@@ -54,14 +64,18 @@ internal static partial class SvgCleaner
         try
         {
             using var reader = XmlReader.Create(
-                stream, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = MostCharacters });
+                stream, new XmlReaderSettings {
+                    DtdProcessing = DtdProcessing.Prohibit,
+                    XmlResolver = null,
+                    MaxCharactersInDocument = MostCharacters });
             root = Load(reader, limits);
         }
         catch (XmlException e)
         {
             throw new MediaException(
                 e.Message.Contains("DTD", StringComparison.Ordinal)
-                    ? "The SVG picture has a document type of its own, which could pull in other files, so it was not opened. Export it again as “plain SVG”, or as PNG."
+                    ? "The SVG picture has a document type of its own, which could pull in other files, so it was not opened. Export it again as "
+                        + "“plain SVG”, or as PNG."
                     : $"The SVG picture is broken near line {e.LineNumber}. Export it again, or as PNG.", e);
         }
 
@@ -114,7 +128,8 @@ internal static partial class SvgCleaner
 
                     if (open.Count > limits.SvgDepth)
                     {
-                        throw new MediaException($"The SVG picture is nested more than {limits.SvgDepth} levels deep, so it was not opened. Export it again as “plain SVG”, or as PNG.");
+                        throw new MediaException($"The SVG picture is nested more than {limits.SvgDepth} levels deep, so it was not opened. Export "
+                            + $"it again as “plain SVG”, or as PNG.");
                     }
 
                     break;
@@ -203,7 +218,8 @@ internal static partial class SvgCleaner
         var open = new HashSet<XElement>();
         if (SizeOf(root) > limits.SvgElements * 4L)
         {
-            throw new MediaException("The SVG picture repeats itself so often that it could not be drawn. Export it again as “plain SVG”, or as PNG.");
+            throw new MediaException(
+                "The SVG picture repeats itself so often that it could not be drawn. Export it again as “plain SVG”, or as PNG.");
         }
 
         long SizeOf(XElement element)
@@ -215,7 +231,8 @@ internal static partial class SvgCleaner
 
             if (!open.Add(element))
             {
-                throw new MediaException("The SVG picture uses a part of itself within that part, without end, so it was not opened. Export it again, or as PNG.");
+                throw new MediaException(
+                    "The SVG picture uses a part of itself within that part, without end, so it was not opened. Export it again, or as PNG.");
             }
 
             long size = 1 + element.Elements().Sum(SizeOf);
@@ -253,7 +270,8 @@ internal static partial class SvgCleaner
     }
 
     // CSS Values: 96 pixels to the inch.
-    private static double Unit(string unit) => unit switch { "mm" => 96 / 25.4, "cm" => 96 / 2.54, "in" => 96, "pt" => 96 / 72.0, "pc" => 16, "%" => 0, _ => 1 };
+    private static double Unit(string unit) =>
+        unit switch { "mm" => 96 / 25.4, "cm" => 96 / 2.54, "in" => 96, "pt" => 96 / 72.0, "pc" => 16, "%" => 0, _ => 1 };
 
     [GeneratedRegex("^data:image/(png|jpeg|webp|gif);base64,[A-Za-z0-9+/=\\s]+$", RegexOptions.ExplicitCapture, 1000)]
     private static partial Regex InnerPicture();

@@ -16,7 +16,8 @@ namespace ArchTalk.Web.Boards;
 
 /// <summary>A board as pages show it.</summary>
 public sealed record BoardView(
-    Guid Id, string Title, string Kind, int Height, string? Small, string? Medium, string? Large, int LargeWidth, string Source, string Notes, string AlternativeText, bool CanBeScanned, BoardClip? Clip)
+    Guid Id, string Title, string Kind, int Height, string? Small, string? Medium, string? Large, int LargeWidth, string Source, string Notes,
+    string AlternativeText, bool CanBeScanned, BoardClip? Clip)
 {
     /// <summary>The address of a picture of its items, when it has any.</summary>
     public string? Items { get; init; }
@@ -64,10 +65,18 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
             ? [.. board.Pictures.Select(p => p.File), .. board.Clip?.Files ?? []] : null;
 
     public Task<BoardRow> AddEmptyAsync(Guid lesson, string? title, CancellationToken cancel) =>
-        AddAsync(lesson, new BoardRow { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Board.SlideHeight }, cancel);
+        AddAsync(
+            lesson,
+            new BoardRow { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Board.SlideHeight },
+            cancel);
 
     /// <summary>Adds a board whose copies were already written to the folder of its identity.</summary>
-    public async Task<BoardRow> AddPictureAsync(Guid lesson, BoardRow board, IReadOnlyList<PictureFile> copies, TextLayer words, CancellationToken cancel)
+    public async Task<BoardRow> AddPictureAsync(
+        Guid lesson,
+        BoardRow board,
+        IReadOnlyList<PictureFile> copies,
+        TextLayer words,
+        CancellationToken cancel)
     {
         board.Title = LessonService.Tidy(board.Title, "Board");
         board.Source = board.Source[..Math.Min(board.Source.Length, 260)];
@@ -117,7 +126,9 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     public async Task<TextLayer> WordsAsync(Guid lesson, Guid board, CancellationToken cancel)
     {
         var file = files.BoardText(lesson, board);
-        return File.Exists(file) ? JsonSerializer.Deserialize<TextLayer>(await File.ReadAllBytesAsync(file, cancel), JsonSerializerOptions.Web)! : TextLayer.Empty;
+        return File.Exists(file)
+            ? JsonSerializer.Deserialize<TextLayer>(await File.ReadAllBytesAsync(file, cancel), JsonSerializerOptions.Web)!
+            : TextLayer.Empty;
     }
 
     public async Task WriteWordsAsync(Guid lesson, Guid board, TextLayer words, CancellationToken cancel)
@@ -145,7 +156,8 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
     {
         b.Title = LessonService.Tidy(change.Title, b.Title);
         b.Notes = Within(change.Notes is { } notes ? TypedContent.Clean(notes) : null, LongestNotes, "The notes are") ?? b.Notes;
-        b.AlternativeText = Within(change.AlternativeText is { } text ? TypedContent.Clean(text) : null, LongestAlternative, "The description is") ?? b.AlternativeText;
+        b.AlternativeText = Within(change.AlternativeText is { } text ? TypedContent.Clean(text) : null, LongestAlternative, "The description is")
+            ?? b.AlternativeText;
         if (b.Clip is { } clip && (change.ClipStartMs is not null || change.ClipEndMs is not null))
         {
             var (start, end) = (change.ClipStartMs ?? clip.StartMs, change.ClipEndMs ?? clip.EndMs);
@@ -172,7 +184,8 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
 
         if (wanted < board.Height && await db.Takes.AnyAsync(t => t.LessonId == lesson && t.DeletedAt == null, cancel))
         {
-            throw new Refusal("The board can't be shortened, because there is a recording of this lesson and its ink may lie lower. Nothing was changed.");
+            throw new Refusal(
+                "The board can't be shortened, because there is a recording of this lesson and its ink may lie lower. Nothing was changed.");
         }
 
         board.Height = wanted;

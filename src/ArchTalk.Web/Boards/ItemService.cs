@@ -21,7 +21,8 @@ public sealed record LabelView(Guid Id, int Number, string Text, Guid? TermId);
 /// <param name="Alphabetical">The identities of the labels in the order of the alphabet.</param>
 public sealed record ItemsView(
     JsonElement Content, int Version, bool CanUndo, bool CanRedo,
-    IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyDictionary<Guid, string> Notices, IReadOnlyList<LabelView> Labels, IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
+    IReadOnlyList<PlacedDrawing> Drawings, IReadOnlyDictionary<Guid, string> Notices, IReadOnlyList<LabelView> Labels,
+    IReadOnlyList<Guid> Alphabetical) : SectionView(Content, Version, CanUndo, CanRedo);
 
 /// <summary>What lies on a board.</summary>
 /// <param name="Description">What there is to see, in words.</param>
@@ -32,7 +33,8 @@ public sealed record BoardDescription(IReadOnlyList<PlacedDrawing> Drawings, str
 /// <param name="Under">Of the items of which a part is hidden.</param>
 /// <param name="Boxes">Where the covers lie.</param>
 public sealed record StudentsBoard(
-    IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<PlacedDrawing> Under, string DescriptionUnder, IReadOnlyList<CoveredBox> Boxes);
+    IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<PlacedDrawing> Under, string DescriptionUnder,
+    IReadOnlyList<CoveredBox> Boxes);
 
 /// <summary>The items on boards: saved, drawn, copied.</summary>
 public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, Pictures pictures, LessonFiles files)
@@ -40,7 +42,10 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     // A new picture is seen whole.
     private const double MostHigh = 600;
 
-    /// <summary>Keeps a picture that was brought onto a board, and gives the item that shows it, as wide as half the board or as its pixels.</summary>
+    /// <summary>
+    /// Keeps a picture that was brought onto a board, and gives the item that shows it, as wide as half the board or as its
+    /// pixels.
+    /// </summary>
     /// <exception cref="MediaException">The file isn't a picture that can be used.</exception>
     public async Task<PictureItem> AddPictureAsync(Guid lesson, Guid board, string upload, CancellationToken cancel)
     {
@@ -48,10 +53,16 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var id = Guid.CreateVersion7();
         var made = await pictures.MakeItemAsync(upload, Path.Combine(files.Board(lesson, board), PictureFiles.Name(id)), cancel);
         var width = Math.Min(Math.Min(made.Width, Core.Boards.Board.Width / 2.0), MostHigh * made.Width / made.Height);
-        return new PictureItem { Id = id, File = made.Name, Shape = (double)made.Width / made.Height, Width = Math.Round(width, 1), Height = Math.Round(width * made.Height / made.Width, 1) };
+        return new PictureItem {
+            Id = id,
+            File = made.Name,
+            Shape = (double)made.Width / made.Height,
+            Width = Math.Round(width, 1),
+            Height = Math.Round(width * made.Height / made.Width, 1) };
     }
 
-    public async Task<ItemsView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(await sections.GetAsync(key, cancel), key, cancel);
+    public async Task<ItemsView> GetAsync(SectionKey key, CancellationToken cancel) =>
+        await ViewAsync(await sections.GetAsync(key, cancel), key, cancel);
 
     /// <exception cref="Refusal">Something among the items is wrong, or another window saved in between.</exception>
     public async Task<ItemsView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
@@ -127,10 +138,16 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
             foreach (var picture in items.OfType<PictureItem>().Where(p => PictureFiles.IsName(p.File)))
             {
                 Directory.CreateDirectory(files.Board(lesson, target));
-                File.Copy(Path.Combine(files.Board(lesson, from), picture.File), Path.Combine(files.Board(lesson, target), picture.File), overwrite: true);
+                File.Copy(
+                    Path.Combine(files.Board(lesson, from), picture.File),
+                    Path.Combine(files.Board(lesson, target), picture.File),
+                    overwrite: true);
             }
 
-            await SaveItemsAsync(new(lesson, SectionKind.Items, target), [.. there, .. items.Select(i => i with { Id = Guid.CreateVersion7() })], cancel);
+            await SaveItemsAsync(
+                new(lesson, SectionKind.Items, target),
+                [.. there, .. items.Select(i => i with { Id = Guid.CreateVersion7() })],
+                cancel);
         }
     }
 
@@ -138,11 +155,15 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public IReadOnlyList<PlacedDrawing> Draw(IReadOnlyList<Item> items, string folder) =>
         [.. items.Select(i => new PlacedDrawing(i.Id, i.X, i.Y, Addressed(drawings.Draw(i), folder), i is CoverItem))];
 
-    private static IReadOnlyList<Item> On(BoardRow board, IReadOnlyDictionary<Guid, IReadOnlyList<Item>> all, IReadOnlyList<Correction> corrections) =>
+    private static IReadOnlyList<Item> On(
+        BoardRow board,
+        IReadOnlyDictionary<Guid, IReadOnlyList<Item>> all,
+        IReadOnlyList<Correction> corrections) =>
         [.. all.TryGetValue(board.Id, out var items) ? items : [], .. corrections.Where(c => c.Board == board.Id).Select(c => c.Note)];
 
     private static Drawing Addressed(Drawing drawing, string folder) => drawing.Shapes.Any(s => s is PictureShape)
-        ? drawing with { Shapes = [.. drawing.Shapes.Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)] } : drawing;
+        ? drawing with { Shapes = [.. drawing.Shapes
+            .Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)] } : drawing;
 
     private static Dictionary<Guid, string> Notices(IEnumerable<Item> items) =>
         items.Select(i => (i.Id, Notice: ItemRules.Notice(i))).Where(n => n.Notice is not null).ToDictionary(n => n.Id, n => n.Notice!);
@@ -154,8 +175,10 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     {
         var copy = new BoardRow
         {
-            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title), Height = board.Height, Source = board.Source,
-            AlternativeText = board.AlternativeText, Pictures = [.. board.Pictures], Original = board.Original, Scan = board.Scan, Revision = board.Revision,
+            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title), Height = board
+                .Height, Source = board.Source,
+            AlternativeText = board.AlternativeText, Pictures = [.. board.Pictures], Original = board.Original, Scan = board.Scan, Revision = board
+                .Revision,
         };
         var (from, to) = (files.Board(board.LessonId, board.Id), files.Board(board.LessonId, copy.Id));
         if (Directory.Exists(from))
@@ -182,7 +205,8 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var labels = LabelSet.Number(items);
         var language = (await sections.DetailsAsync(key.Lesson, cancel)).Language;
         return new(
-            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items, BoardView.Folder(key.Lesson, key.Board)), Notices(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
+            section.Content, section.Version, section.CanUndo, section.CanRedo, Draw(items, BoardView.Folder(key.Lesson, key
+                .Board)), Notices(items), [.. labels.Select(l => new LabelView(l.Label.Id, l.Number, l.Label.Text, l.Label.TermId))],
             [.. LabelSet.Alphabetical(labels, language).Select(l => l.Label.Id)]);
     }
 }

@@ -46,15 +46,22 @@ public static class BoardEndpoints
             DoneAsync(boards.DismissLinkAsync(lesson, body.Address, cancel)));
 
         var board = api.MapGroup("/boards/{board:guid}");
-        board.MapGet("", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => BoardView.Of(await boards.GetAsync(lesson, board, cancel)));
+        board.MapGet("", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => BoardView.Of(
+            await boards.GetAsync(lesson, board, cancel)));
         board.MapPatch("", (Guid lesson, Guid board, BoardChange body, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.ChangeAsync(lesson, board, body, cancel)));
-        board.MapDelete("", (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => DoneAsync(boards.DeleteAsync(lesson, board, cancel)));
+        board.MapDelete(
+            "",
+            (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => DoneAsync(boards.DeleteAsync(lesson, board, cancel)));
         board.MapPost("/restore", (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.RestoreAsync(lesson, board, cancel)));
         board.MapPut("/picture", ReplaceAsync).DisableRequestTimeout();
-        board.MapGet("/scan", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.SettingsAsync(lesson, board, cancel));
-        board.MapGet("/scan/proposal", (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.ProposeAsync(lesson, board, cancel));
+        board.MapGet(
+            "/scan",
+            (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.SettingsAsync(lesson, board, cancel));
+        board.MapGet(
+            "/scan/proposal",
+            (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) => pictures.ProposeAsync(lesson, board, cancel));
         board.MapGet("/scan/original", async (Guid lesson, Guid board, int turn, BoardPictures pictures, CancellationToken cancel) =>
             Results.Bytes(await pictures.OriginalAsync(lesson, board, turn, cancel), "image/jpeg"));
         board.MapPost("/scan/divide", async (Guid lesson, Guid board, BoardPictures pictures, CancellationToken cancel) =>
@@ -66,8 +73,12 @@ public static class BoardEndpoints
         board.MapGet("/seen", (Guid lesson, Guid board, SeenService seen, CancellationToken cancel) => seen.CheckAsync(lesson, board, cancel));
 
         api.MapPost("/files", UploadAsync).DisableRequestTimeout();
-        api.MapPost("/jobs/{job:guid}/cancel", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.CancelAsync(lesson, job, cancel)));
-        api.MapDelete("/jobs/{job:guid}", (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.DismissAsync(lesson, job, cancel)));
+        api.MapPost(
+            "/jobs/{job:guid}/cancel",
+            (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.CancelAsync(lesson, job, cancel)));
+        api.MapDelete(
+            "/jobs/{job:guid}",
+            (Guid lesson, Guid job, JobService jobs, CancellationToken cancel) => DoneAsync(jobs.DismissAsync(lesson, job, cancel)));
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/{file}", FileAsync);
     }
 
@@ -94,9 +105,16 @@ public static class BoardEndpoints
 
     private static string[] EarlyPictures(Guid lesson, JobView job, LessonFiles files) => job is not { State: "running", Done: > 0 } ? []
         : [.. Enumerable.Range(1, Math.Min(job.Total, ShownEarly)).Select(page => ImportJob.BoardId(job.Id, page))
-            .Where(id => System.IO.File.Exists(Path.Combine(files.Board(lesson, id), FirstCopy))).Select(id => BoardView.Folder(lesson, id) + FirstCopy)];
+            .Where(id => System.IO.File.Exists(Path.Combine(files
+                .Board(lesson, id), FirstCopy))).Select(id => BoardView.Folder(lesson, id) + FirstCopy)];
 
-    private static async Task<IResult> UploadAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, JobService jobs, CancellationToken cancel)
+    private static async Task<IResult> UploadAsync(
+        Guid lesson,
+        HttpRequest request,
+        LessonFiles files,
+        MediaLimits limits,
+        JobService jobs,
+        CancellationToken cancel)
     {
         var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
         var kind = await FileKinds.OfAsync(upload.Path, cancel) == FileKind.Clip ? JobKind.Film : JobKind.Import;
@@ -132,7 +150,14 @@ public static class BoardEndpoints
     }
 
     // A board's files are those that its row names; before it has one, its first copy may be looked at.
-    private static async Task<IResult> FileAsync(Guid lesson, Guid board, string file, BoardService boards, LessonFiles files, HttpResponse response, CancellationToken cancel)
+    private static async Task<IResult> FileAsync(
+        Guid lesson,
+        Guid board,
+        string file,
+        BoardService boards,
+        LessonFiles files,
+        HttpResponse response,
+        CancellationToken cancel)
     {
         var names = await boards.FilesAsync(lesson, board, cancel) ?? [FirstCopy];
         var name = PictureFiles.IsName(file) ? file : Array.Find(names, n => n == file);

@@ -56,7 +56,8 @@ public static class ItemEndpoints
 
     // All items as one picture, for the board strip.
     private static async Task<IResult> PictureAsync(
-        Guid lesson, Guid board, BoardService boards, SectionService sections, ItemService items, LessonFiles files, HttpResponse response, CancellationToken cancel)
+        Guid lesson, Guid board, BoardService boards, SectionService sections, ItemService items, LessonFiles files, HttpResponse response,
+        CancellationToken cancel)
     {
         var found = await boards.GetAsync(lesson, board, cancel);
         var drawn = items.Draw(await sections.ItemsAsync(lesson, board, cancel), "");
@@ -68,7 +69,9 @@ public static class ItemEndpoints
         root.SetAttributeValue("font-family", "Atkinson Hyperlegible Next, Noto Sans, sans-serif");
         foreach (var item in drawn)
         {
-            var group = new XElement(root.Name.Namespace + "g", new XAttribute("transform", FormattableString.Invariant($"translate({item.X} {item.Y})")));
+            var group = new XElement(
+                root.Name.Namespace + "g",
+                new XAttribute("transform", FormattableString.Invariant($"translate({item.X} {item.Y})")));
             group.Add(SvgDrawing.Write(item.Drawing, Inside).Elements());
             root.Add(group);
         }

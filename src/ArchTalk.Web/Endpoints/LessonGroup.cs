@@ -58,7 +58,8 @@ public static class LessonGroup
             catch (AntiforgeryValidationException)
             {
                 return Results.Json(
-                    new { message = "This page has been open too long. Reload it and try again; nothing was changed." }, statusCode: StatusCodes.Status400BadRequest);
+                    new { message = "This page has been open too long. Reload it and try again; nothing was changed." }, statusCode: StatusCodes
+                        .Status400BadRequest);
             }
         }
 

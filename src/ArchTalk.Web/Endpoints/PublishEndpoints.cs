@@ -17,7 +17,8 @@ public static class PublishEndpoints
         api.MapGet("/publish/jobs", (Guid lesson, JobService jobs, CancellationToken cancel) => jobs.ListAsync(lesson, [JobKind.Publish], cancel));
         api.MapPut("/findable", (Guid lesson, Choice body, PublishingService publishing, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(publishing.SetFindableAsync(lesson, body.Is, cancel)));
-        api.MapPut("/publications/{number:int}/kept-open", (Guid lesson, int number, Choice body, PublishingService publishing, CancellationToken cancel) =>
+        api.MapPut("/publications/{number:int}/kept-open", (Guid lesson, int number, Choice body, PublishingService publishing,
+            CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(publishing.SetKeptOpenAsync(lesson, number, body.Is, cancel)));
         api.MapPost("/withdraw", (Guid lesson, PublishingService publishing, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(publishing.SetWithdrawnAsync(lesson, withdrawn: true, cancel)));

@@ -17,7 +17,8 @@ public static class TimelineEndpoints
             response.Headers.CacheControl = "no-store";
             return Results.Bytes(await compiler.TimelineAsync(lesson, cancel), "application/json");
         });
-        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
+        lesson.MapGet("/ink/{board:int}.json", async (Guid lesson, int board, LessonCompiler compiler, HttpResponse response,
+            CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";
             return await compiler.BoardAsync(lesson, board, cancel) is { } file ? Results.Bytes(file, "application/json") : Results.NotFound();
@@ -38,7 +39,8 @@ public static class TimelineEndpoints
             response.Headers.CacheControl = "no-store";
             return Results.File(await compiler.PreviewVoiceAsync(lesson, cancel), "audio/wav", enableRangeProcessing: true);
         });
-        lesson.MapGet("/arch/{step}", async (Guid lesson, LessonStep step, LessonService lessons, ClaimsPrincipal user, HttpResponse response, CancellationToken cancel) =>
+        lesson.MapGet("/arch/{step}", async (Guid lesson, LessonStep step, LessonService lessons, ClaimsPrincipal user, HttpResponse response,
+            CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";
             var found = await lessons.FindAsync(user.TeacherId(), lesson, cancel);

@@ -16,8 +16,14 @@ public static class VocabularyEndpoints
     public static void MapVocabularyEndpoints(this IEndpointRouteBuilder routes)
     {
         var api = routes.MapLessonApi().MapGroup("/terms");
-        api.MapPost("/add", (Guid lesson, LinesBody body, VocabularyService words, CancellationToken cancel) => words.AddAsync(lesson, body.Lines, body.Version, cancel));
-        api.MapPost("/sort", (Guid lesson, VersionBody body, VocabularyService words, CancellationToken cancel) => words.SortAsync(lesson, body.Version, cancel));
+        api.MapPost("/add", (Guid lesson, LinesBody body, VocabularyService words, CancellationToken cancel) => words.AddAsync(
+            lesson,
+            body.Lines,
+            body.Version,
+            cancel));
+        api.MapPost(
+            "/sort",
+            (Guid lesson, VersionBody body, VocabularyService words, CancellationToken cancel) => words.SortAsync(lesson, body.Version, cancel));
         api.MapPost("/look", LookAsync);
         api.MapPost("/import", ImportAsync);
         api.MapGet("/earlier", (Guid lesson, VocabularyService words, CancellationToken cancel) => words.EarlierAsync(lesson, cancel));
@@ -26,12 +32,14 @@ public static class VocabularyEndpoints
     }
 
     private static async Task<IResult> ImportAsync(
-        Guid lesson, int version, [FromQuery] string[]? column, bool? hasHeader, HttpRequest request, LessonFiles files, MediaLimits limits, VocabularyService words, CancellationToken cancel)
+        Guid lesson, int version, [FromQuery] string[]? column, bool? hasHeader, HttpRequest request, LessonFiles files, MediaLimits limits,
+        VocabularyService words, CancellationToken cancel)
     {
         var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
         try
         {
-            return Results.Ok(await words.ImportAsync(lesson, upload.Path, version, column is { Length: > 0 } ? column : null, hasHeader ?? false, cancel));
+            return Results.Ok(
+                await words.ImportAsync(lesson, upload.Path, version, column is { Length: > 0 } ? column : null, hasHeader ?? false, cancel));
         }
         finally
         {

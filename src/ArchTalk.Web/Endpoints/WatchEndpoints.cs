@@ -48,6 +48,11 @@ public static class WatchEndpoints
         // What a teacher takes back is gone from every cache within minutes; until then nothing is loaded twice.
         response.Headers.CacheControl = "public, max-age=300, must-revalidate";
         var written = new DateTimeOffset(File.GetLastWriteTimeUtc(path));
-        return Results.File(path, type, lastModified: written, entityTag: new EntityTagHeaderValue($"\"{number}-{written.UtcTicks:x}\""), enableRangeProcessing: true);
+        return Results.File(
+            path,
+            type,
+            lastModified: written,
+            entityTag: new EntityTagHeaderValue($"\"{number}-{written.UtcTicks:x}\""),
+            enableRangeProcessing: true);
     }
 }

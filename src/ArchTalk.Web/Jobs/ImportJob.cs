@@ -105,9 +105,14 @@ public sealed class ImportJob(
         }
     }
 
-    private static BoardRow NewBoard(Job job, int page, BoardKind kind, string title) => new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
+    private static BoardRow NewBoard(Job job, int page, BoardKind kind, string title) =>
+        new() { Id = BoardId(job.Id, page), Kind = kind, Title = title, Source = job.Title };
 
-    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> MakeAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> MakeAsync(
+        Job job,
+        string upload,
+        JobProgress progress,
+        CancellationToken cancel)
     {
         var kind = await FileKinds.OfAsync(upload, cancel);
         return kind switch
@@ -142,7 +147,8 @@ public sealed class ImportJob(
     private async Task<MadeBoard> ClipAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
     {
         var board = NewBoard(job, 1, BoardKind.Clip, Path.GetFileNameWithoutExtension(job.Title));
-        var clip = await importers.Clips.ImportAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
+        var clip = await importers.Clips
+            .ImportAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
         board.Clip = new BoardClip(clip.HasPicture, clip.LengthMs, 0, clip.LengthMs, clip.Files);
         return new(board, clip.Preview, TextLayer.Empty);
     }
@@ -159,7 +165,8 @@ public sealed class ImportJob(
         await progress.SayAsync("it is there and can be used; a second copy is being made");
         try
         {
-            var names = await importers.Clips.AddOpenCopyAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
+            var names = await importers.Clips
+                .AddOpenCopyAsync(upload, files.Board(job.LessonId, board.Id), done => progress.ReportAsync(done, Percent), cancel);
 
             // Start and end may have been set meanwhile.
             await db.Entry(board).ReloadAsync(cancel);
@@ -174,7 +181,11 @@ public sealed class ImportJob(
         await progress.ReportAsync(Percent, Percent);
     }
 
-    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(Job job, string upload, JobProgress progress, CancellationToken cancel)
+    private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> DeckAsync(
+        Job job,
+        string upload,
+        JobProgress progress,
+        CancellationToken cancel)
     {
         await progress.SayAsync("the slides are being drawn");
         var (deck, pdf, looks) = await importers.Looks.DrawAsync(upload, Work(job), cancel);
@@ -183,7 +194,8 @@ public sealed class ImportJob(
         if (pages.Count != deck.Slides.Count)
         {
             throw new MediaException(
-                $"The deck has {deck.Slides.Count} slides but LibreOffice drew {pages.Count}, so notes and slides would not match. Save it as a PDF in the program it was made with, and add that.");
+                $"The deck has {deck.Slides.Count} slides but LibreOffice drew {pages.Count}, so notes and slides would not match. Save it as a "
+                    + $"PDF in the program it was made with, and add that.");
         }
 
         foreach (var (page, slide) in pages.Zip(deck.Slides).Where(p => p.First is not null).Select(p => (p.First!, p.Second)))
@@ -195,7 +207,10 @@ public sealed class ImportJob(
             page.Board.Links = [.. slide.Links.Select(l => new BoardLink(l.Title.Length > 0 ? l.Title : slide.Title, l.Address, IsDismissed: false))];
         }
 
-        return ([.. pages.OfType<MadeBoard>()], string.Join(' ', new[] { deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "", looks, remark }.Where(r => r.Length > 0)));
+        return ([.. pages.OfType<MadeBoard>()], string.Join(' ', new[] {
+            deck.HasMacros ? "The deck holds macros. They were not run and are not kept; what the slides show and say is here." : "",
+            looks,
+            remark }.Where(r => r.Length > 0)));
     }
 
     private async Task<(IReadOnlyList<MadeBoard> Boards, string Remark)> PdfAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
@@ -206,14 +221,19 @@ public sealed class ImportJob(
 
     // The first page alone, so that it is seen at once; then several at a time, which is quicker. A page that can't be drawn doesn't keep
     // the others out.
-    private async Task<(IReadOnlyList<MadeBoard?> Pages, string Remark)> PagesAsync(Job job, string pdf, JobProgress progress, CancellationToken cancel)
+    private async Task<(IReadOnlyList<MadeBoard?> Pages, string Remark)> PagesAsync(
+        Job job,
+        string pdf,
+        JobProgress progress,
+        CancellationToken cancel)
     {
         await using var pages = await importers.OpenPdfAsync(pdf, Work(job), cancel);
         await progress.ReportAsync(0, pages.Count);
         var (made, faults) = (new MadeBoard?[pages.Count], new ConcurrentDictionary<int, MediaException>());
         var done = 0;
         using var reporting = new SemaphoreSlim(1);
-        var ranges = Enumerable.Range(0, ((pages.Count - 2) / PagesAtOnce) + 1).Select(r => (First: 2 + (r * PagesAtOnce), Last: Math.Min(pages.Count, 1 + ((r + 1) * PagesAtOnce))));
+        var ranges = Enumerable.Range(0, ((pages.Count - 2) / PagesAtOnce) + 1)
+            .Select(r => (First: 2 + (r * PagesAtOnce), Last: Math.Min(pages.Count, 1 + ((r + 1) * PagesAtOnce))));
         await Parallel.ForEachAsync(
             pages.Count == 1 ? [(1, 1)] : ranges.Prepend((First: 1, Last: 1)),
             new ParallelOptions { MaxDegreeOfParallelism = Environment.ProcessorCount, CancellationToken = cancel },
@@ -248,7 +268,8 @@ public sealed class ImportJob(
                 }
             });
         return faults.Count == pages.Count ? throw faults[1]
-            : (made, faults.IsEmpty ? "" : $"{(faults.Count == 1 ? "Page" : "Pages")} {string.Join(", ", faults.Keys.Order())} could not be drawn and {(faults.Count == 1 ? "is" : "are")} left out; the others are here. {faults[faults.Keys.Min()].Message}");
+            : (made, faults.IsEmpty ? "" : $"{(faults.Count == 1 ? "Page" : "Pages")} {string.Join(", ", faults.Keys.Order())} could not be drawn "
+                + $"and {(faults.Count == 1 ? "is" : "are")} left out; the others are here. {faults[faults.Keys.Min()].Message}");
     }
 
     private async Task<MadeBoard> PageAsync(Job job, PdfPages pages, int page, CancellationToken cancel)

@@ -26,7 +26,11 @@ public sealed class JobProgress(Func<int, int, Task> report, Func<string, Task> 
 }
 
 /// <summary>Takes waiting jobs under a lease and runs them.</summary>
-public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFactory<ArchTalkDb> databases, TimeProvider clock, ILogger<JobRunner> log)
+public sealed partial class JobRunner(
+    IServiceScopeFactory scopes,
+    IDbContextFactory<ArchTalkDb> databases,
+    TimeProvider clock,
+    ILogger<JobRunner> log)
 {
     /// <summary>A file that stops its programs so often is given up.</summary>
     public const int MostStopped = 2;
@@ -129,7 +133,9 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
         var until = now + Lease;
         await db.Jobs.Where(j => j.State == JobState.Running && j.LeaseUntil < now && j.Attempts >= MostAttempts).ExecuteUpdateAsync(
             s => s.SetProperty(j => j.State, JobState.Failed).SetProperty(j => j.FinishedAt, now)
-                .SetProperty(j => j.Message, "The server was stopped each time while working on it. Nothing that was there before is lost; try again."),
+                .SetProperty(
+                    j => j.Message,
+                    "The server was stopped each time while working on it. Nothing that was there before is lost; try again."),
             cancel);
 
         // Reading the words of a whole scanned book must not keep a teacher's next file waiting.
@@ -163,8 +169,11 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
         var running = open.Where(o => o.Job.State == JobState.Running && o.Job.LeaseUntil >= now).ToArray();
         var films = running.Count(r => r.Job.Kind == JobKind.Film);
         var next = open.Except(running)
-            .Where(o => o.Job.Kind == JobKind.Film ? films < JobWorker.Lanes - 1 : !running.Any(r => r.Job.LessonId == o.Job.LessonId && r.Job.Kind != JobKind.Film))
-            .OrderBy(o => running.Count(r => r.Teacher == o.Teacher)).ThenBy(o => o.Job.Kind == JobKind.Read).ThenBy(o => served.GetValueOrDefault(o.Teacher)).ThenBy(o => o.Job.CreatedAt)
+            .Where(o => o.Job.Kind == JobKind.Film
+                ? films < JobWorker.Lanes - 1
+                : !running.Any(r => r.Job.LessonId == o.Job.LessonId && r.Job.Kind != JobKind.Film))
+            .OrderBy(o => running.Count(r => r.Teacher == o.Teacher)).ThenBy(o => o.Job
+                .Kind == JobKind.Read).ThenBy(o => served.GetValueOrDefault(o.Teacher)).ThenBy(o => o.Job.CreatedAt)
             .FirstOrDefault();
         return next is null ? null : (next.Job, next.Teacher);
     }
@@ -214,7 +223,8 @@ public sealed partial class JobRunner(IServiceScopeFactory scopes, IDbContextFac
     {
         await using var db = await databases.CreateDbContextAsync();
         await db.Jobs.Where(j => j.Id == id).ExecuteUpdateAsync(
-            s => s.SetProperty(j => j.Message, what).SetProperty(j => j.Done, 0).SetProperty(j => j.Total, 0).SetProperty(j => j.StartedAt, clock.GetUtcNow()));
+            s => s.SetProperty(j => j.Message, what).SetProperty(j => j.Done, 0).SetProperty(j => j.Total, 0)
+                .SetProperty(j => j.StartedAt, clock.GetUtcNow()));
     }
 
     private async Task FinishAsync(Guid id, JobState state, string message)

@@ -67,7 +67,8 @@ public sealed class JobService(ArchTalkDb db, LessonFiles files, JobSignal signa
 
     /// <summary>The latest job of a kind about a subject, whatever its state.</summary>
     public async Task<JobView?> LatestAsync(Guid lesson, JobKind kind, string subject, CancellationToken cancel) =>
-        await db.Jobs.AsNoTracking().Where(j => j.LessonId == lesson && j.Kind == kind && j.Subject == subject).OrderByDescending(j => j.CreatedAt).FirstOrDefaultAsync(cancel)
+        await db.Jobs.AsNoTracking().Where(j => j.LessonId == lesson && j.Kind == kind && j.Subject == subject).OrderByDescending(j => j.CreatedAt)
+            .FirstOrDefaultAsync(cancel)
             is { } job ? View(job, clock.GetUtcNow()) : null;
 
     /// <summary>Asks a job to stop; one that hasn't begun is stopped at once.</summary>
@@ -92,7 +93,8 @@ public sealed class JobService(ArchTalkDb db, LessonFiles files, JobSignal signa
 
     /// <summary>Takes a finished or failed job off the list.</summary>
     public Task DismissAsync(Guid lesson, Guid id, CancellationToken cancel) =>
-        db.Jobs.Where(j => j.Id == id && j.LessonId == lesson && j.State != JobState.Waiting && j.State != JobState.Running).ExecuteDeleteAsync(cancel);
+        db.Jobs.Where(j => j.Id == id && j.LessonId == lesson && j.State != JobState.Waiting && j.State != JobState.Running)
+            .ExecuteDeleteAsync(cancel);
 
     private static JobView View(Job job, DateTimeOffset now)
     {

@@ -15,7 +15,9 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
     /// <summary>Called when the server starts, when nobody else is at work.</summary>
     public async Task SweepAsync(CancellationToken cancel)
     {
-        var waiting = (await db.Jobs.Where(j => ImportJob.Kinds.Contains(j.Kind) && (j.State == JobState.Waiting || j.State == JobState.Running)).Select(j => j.Subject).ToListAsync(cancel))
+        var waiting = (await db.Jobs.Where(j => ImportJob.Kinds.Contains(j.Kind) && (j.State == JobState.Waiting || j.State == JobState.Running))
+            .Select(j => j.Subject)
+            .ToListAsync(cancel))
             .ToHashSet(StringComparer.Ordinal);
         foreach (var lesson in await db.Lessons.Select(l => l.Id).ToListAsync(cancel))
         {
@@ -24,8 +26,11 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
                 Delete(upload);
             }
 
-            foreach (var work in Entries(files.Uploads(lesson)).Concat(Entries(Path.Combine(files.Lesson(lesson), "boards")).SelectMany(b => Entries(b.FullName)))
-                .Where(e => e is DirectoryInfo && (e.Name.StartsWith("work-", StringComparison.Ordinal) || e.Name.StartsWith("draft-", StringComparison.Ordinal) || e.Name.EndsWith(".work", StringComparison.Ordinal))).ToArray())
+            foreach (var work in Entries(files.Uploads(lesson)).Concat(
+                Entries(Path.Combine(files.Lesson(lesson), "boards")).SelectMany(b => Entries(b.FullName)))
+                .Where(e => e is DirectoryInfo && (e.Name.StartsWith("work-", StringComparison.Ordinal)
+                    || e.Name.StartsWith("draft-", StringComparison.Ordinal)
+                    || e.Name.EndsWith(".work", StringComparison.Ordinal))).ToArray())
             {
                 Delete(work);
             }
@@ -40,7 +45,8 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
         var old = clock.GetUtcNow() - Young;
         foreach (var attachments in (await db.Attachments.Where(a => a.CreatedAt < old).ToListAsync(cancel)).GroupBy(a => a.LessonId))
         {
-            var states = await db.SectionStates.Where(s => s.LessonId == attachments.Key && s.Kind == SectionKind.References).Select(s => s.Json).ToListAsync(cancel);
+            var states = await db.SectionStates.Where(s => s.LessonId == attachments.Key && s.Kind == SectionKind.References).Select(s => s.Json)
+                .ToListAsync(cancel);
             foreach (var attachment in attachments.Where(a => !states.Any(s => s.Contains(a.Id.ToString("N"), StringComparison.Ordinal))))
             {
                 File.Delete(files.Attachment(attachment.LessonId, attachment.Id));

@@ -23,7 +23,8 @@ namespace ArchTalk.Web.Jobs;
 /// its place and moved there when complete.
 /// </summary>
 public sealed class PublishJob(
-    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments, Pictures pictures, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments,
+    Pictures pictures, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     private const int Parts = 4;
 
@@ -102,7 +103,8 @@ public sealed class PublishJob(
                 covered.Add(i);
                 shown[i] = await CoverPicturesAsync(board, folder, seen.Boxes, cancel);
                 await WriteAsync(
-                    folder, TimelineFiles.UnderName(i), new UnderFile(seen.DescriptionUnder, seen.Under, CompiledLesson.PicturesOf(board, under + "/")), cancel);
+                    folder, TimelineFiles
+                        .UnderName(i), new UnderFile(seen.DescriptionUnder, seen.Under, CompiledLesson.PicturesOf(board, under + "/")), cancel);
             }
         }
 
@@ -113,7 +115,11 @@ public sealed class PublishJob(
         }
 
         await WriteAsync(folder, "timeline.json", file, cancel);
-        await File.WriteAllTextAsync(Path.Combine(folder, "chapters.vtt"), WebVtt.Chapters(chapters, timeline.Length), new UTF8Encoding(false), cancel);
+        await File.WriteAllTextAsync(
+            Path.Combine(folder, "chapters.vtt"),
+            WebVtt.Chapters(chapters, timeline.Length),
+            new UTF8Encoding(false),
+            cancel);
         return covered;
     }
 
@@ -137,12 +143,20 @@ public sealed class PublishJob(
     }
 
     // Only copies in pixels: in an outline picture what is painted over could still be read.
-    private async Task<IReadOnlyList<BoardPicture>> CoverPicturesAsync(BoardRow board, string folder, IReadOnlyList<CoveredBox> boxes, CancellationToken cancel)
+    private async Task<IReadOnlyList<BoardPicture>> CoverPicturesAsync(
+        BoardRow board,
+        string folder,
+        IReadOnlyList<CoveredBox> boxes,
+        CancellationToken cancel)
     {
         var copies = board.InPixels.ToArray();
         if (copies.Length > 0)
         {
-            await pictures.CoverAsync([.. copies.Select(p => Path.Combine(files.Board(board.LessonId, board.Id), p.File))], boxes, Path.Combine(folder, "boards", board.Id.ToString("N")), cancel);
+            await pictures.CoverAsync(
+                [.. copies.Select(p => Path.Combine(files.Board(board.LessonId, board.Id), p.File))],
+                boxes,
+                Path.Combine(folder, "boards", board.Id.ToString("N")),
+                cancel);
         }
 
         return [.. copies.Select(p => new BoardPicture($"boards/{board.Id:N}/{p.File}", p.Width, p.Height))];
@@ -165,16 +179,22 @@ public sealed class PublishJob(
     {
         string Address(PictureCopy picture) => $"boards/{board.Id:N}/{picture.File}";
         var published = board.Pictures.Count == 0 ? new PublishedBoard(board.Title, null)
-            : new(board.Title, Address(board.Pictures[0]), board.Id == details.OrganiserBoard ? Address(isCovered ? board.InPixels.Last() : board.Pictures[^1]) : null);
+            : new(
+                board.Title,
+                Address(board.Pictures[0]),
+                board.Id == details.OrganiserBoard ? Address(isCovered ? board.InPixels.Last() : board.Pictures[^1]) : null);
         return published with
         {
             Id = board.Id,
-            Clip = board.Clip is { } clip ? new PublishedClip(clip.HasPicture, clip.StartMs, clip.EndMs, [.. clip.Files.Select(f => $"boards/{board.Id:N}/{f}")]) : null,
+            Clip = board.Clip is { } clip
+                ? new PublishedClip(clip.HasPicture, clip.StartMs, clip.EndMs, [.. clip.Files.Select(f => $"boards/{board.Id:N}/{f}")])
+                : null,
         };
     }
 
     private async Task<PublishedLesson> DescribeAsync(
-        Lesson lesson, int number, CompiledLesson compiled, IReadOnlySet<int> covered, IReadOnlyList<TimedChapter> chapters, LessonDetails details, CancellationToken cancel) => new(
+        Lesson lesson, int number, CompiledLesson compiled, IReadOnlySet<int> covered, IReadOnlyList<TimedChapter> chapters, LessonDetails details,
+        CancellationToken cancel) => new(
         lesson.Title,
         lesson.Teacher!.DisplayName,
         lesson.Unit?.Title,

@@ -24,7 +24,8 @@ public sealed class ReadJob(ArchTalkDb db, BoardService boards, SectionService s
         var words = await reader.ReadAsync(Path.Combine(files.Board(job.LessonId, board.Id), picture.File), languages, cancel);
         if (await reader.MissingAsync(languages, cancel) is { Count: > 0 } missing)
         {
-            progress.Remark = $"The reading of {string.Join(" and ", missing)} is not installed on this server, so words in it may be wrong. Ask whoever runs it to install it.";
+            progress.Remark = $"The reading of {string.Join(" and ", missing)} is not installed on this server, so words in it may be wrong. Ask "
+                + $"whoever runs it to install it.";
         }
 
         await boards.WriteWordsAsync(job.LessonId, board.Id, words, cancel);

@@ -17,7 +17,11 @@ public sealed class AttachmentService(ArchTalkDb db, LessonFiles files, TimeProv
     /// <returns>The name under which references know it.</returns>
     public async Task<string> AddAsync(Guid lesson, string path, string fileName, CancellationToken cancel)
     {
-        var attachment = new Attachment { Id = Guid.CreateVersion7(), LessonId = lesson, FileName = LessonService.Tidy(fileName, "file"), CreatedAt = clock.GetUtcNow() };
+        var attachment = new Attachment {
+            Id = Guid.CreateVersion7(),
+            LessonId = lesson,
+            FileName = LessonService.Tidy(fileName, "file"),
+            CreatedAt = clock.GetUtcNow() };
         File.Move(path, files.Attachment(lesson, attachment.Id));
         db.Attachments.Add(attachment);
         await db.SaveChangesAsync(cancel);
@@ -26,8 +30,10 @@ public sealed class AttachmentService(ArchTalkDb db, LessonFiles files, TimeProv
 
     /// <summary>The attachment that a reference names, and where it lies; null when the lesson has none such.</summary>
     public async Task<(Attachment Attachment, string Path)?> FindAsync(Guid lesson, string stored, CancellationToken cancel) =>
-        Guid.TryParseExact(stored, "N", out var id) && await db.Attachments.AsNoTracking().SingleOrDefaultAsync(a => a.Id == id && a.LessonId == lesson, cancel) is { } found
-            && files.Attachment(lesson, found.Id) is var path && File.Exists(path) ? (found, path) : null;
+        Guid.TryParseExact(stored, "N", out var id)
+            && await db.Attachments.AsNoTracking().SingleOrDefaultAsync(a => a.Id == id && a.LessonId == lesson, cancel) is { } found
+            && files.Attachment(lesson, found.Id) is var path
+            && File.Exists(path) ? (found, path) : null;
 
     /// <exception cref="Refusal">A reference names a file that the lesson doesn't have.</exception>
     public async Task CheckAsync(Guid lesson, IEnumerable<Reference> references, CancellationToken cancel)
@@ -51,7 +57,8 @@ public sealed class AttachmentService(ArchTalkDb db, LessonFiles files, TimeProv
             {
                 if (Guid.TryParseExact(file.Name, "N", out var id) && known.Add(id))
                 {
-                    db.Attachments.Add(new Attachment { Id = id, LessonId = lesson, FileName = "file", CreatedAt = new DateTimeOffset(file.LastWriteTimeUtc) });
+                    db.Attachments
+                        .Add(new Attachment { Id = id, LessonId = lesson, FileName = "file", CreatedAt = new DateTimeOffset(file.LastWriteTimeUtc) });
                 }
             }
         }

@@ -10,7 +10,8 @@ namespace ArchTalk.Web.Lessons;
 
 /// <summary>A lesson as the list of lessons shows it.</summary>
 public sealed record LessonSummary(
-    Guid Id, string Title, Guid? UnitId, LessonState State, int Boards, TimeSpan Length, string? Picture, DateTimeOffset ChangedAt, string? WatchToken)
+    Guid Id, string Title, Guid? UnitId, LessonState State, int Boards, TimeSpan Length, string? Picture, DateTimeOffset ChangedAt,
+    string? WatchToken)
 {
     /// <summary>"12 boards", "1 board".</summary>
     public string BoardCount => Boards == 1 ? "1 board" : $"{Boards} boards";
@@ -125,7 +126,9 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
             return "In no unit. Units are made and ordered among your lessons.";
         }
 
-        var siblings = await db.Lessons.Where(l => l.UnitId == unit.Id && l.DeletedAt == null).OrderBy(l => l.Order).ThenBy(l => l.CreatedAt).Select(l => l.Id).ToListAsync(cancel);
+        var siblings = await db.Lessons.Where(l => l.UnitId == unit.Id && l.DeletedAt == null).OrderBy(l => l.Order).ThenBy(l => l.CreatedAt)
+            .Select(l => l.Id)
+            .ToListAsync(cancel);
         return $"Lesson {siblings.IndexOf(lesson.Id) + 1} of {siblings.Count} in {unit.Title}";
     }
 

@@ -32,9 +32,11 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     // Enough to take back an evening's work, and bounded.
     private const int MostStates = 200;
 
-    private const string ChangedElsewhere = "This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.";
+    private const string ChangedElsewhere
+        = "This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.";
 
-    public async Task<SectionView> GetAsync(SectionKey key, CancellationToken cancel) => await ViewAsync(key, await CurrentAsync(key, cancel), cancel);
+    public async Task<SectionView> GetAsync(SectionKey key, CancellationToken cancel) =>
+        await ViewAsync(key, await CurrentAsync(key, cancel), cancel);
 
     public async Task<IReadOnlyList<Chapter>> ChaptersAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<Chapter[]>(new(lesson, SectionKind.Chapters), cancel) ?? [];
@@ -54,10 +56,14 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     public async Task<EditList> EditsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<EditList>(new(lesson, SectionKind.Edits), cancel) ?? EditList.Empty;
 
-    /// <summary>The items of every board that has any, from back to front, as everybody but their teacher sees them: without those that are wrong.</summary>
+    /// <summary>
+    /// The items of every board that has any, from back to front, as everybody but their teacher sees them: without those that
+    /// are wrong.
+    /// </summary>
     public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<Item>>> ItemsAsync(Guid lesson, CancellationToken cancel)
     {
-        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent).ToListAsync(cancel);
+        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent)
+            .ToListAsync(cancel);
         return states.ToDictionary(s => s.BoardId, s => Right(JsonSerializer.Deserialize<Item[]>(s.Json, Json)));
     }
 
@@ -67,15 +73,18 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
             .ToDictionaryAsync(s => s.BoardId, s => s.Id, cancel);
 
     /// <summary>The items of one board, without those that are wrong.</summary>
-    public async Task<IReadOnlyList<Item>> ItemsAsync(Guid lesson, Guid board, CancellationToken cancel) => Right(await TypedItemsAsync(lesson, board, cancel));
+    public async Task<IReadOnlyList<Item>> ItemsAsync(Guid lesson, Guid board, CancellationToken cancel) =>
+        Right(await TypedItemsAsync(lesson, board, cancel));
 
     /// <summary>The items of one board as they were typed.</summary>
-    public async Task<Item[]> TypedItemsAsync(Guid lesson, Guid board, CancellationToken cancel) => await ReadAsync<Item[]>(new(lesson, SectionKind.Items, board), cancel) ?? [];
+    public async Task<Item[]> TypedItemsAsync(Guid lesson, Guid board, CancellationToken cancel) =>
+        await ReadAsync<Item[]>(new(lesson, SectionKind.Items, board), cancel) ?? [];
 
     /// <summary>How many items of each board are wrong and are left out for students; boards without any are left out.</summary>
     public async Task<IReadOnlyDictionary<Guid, int>> WrongItemsAsync(Guid lesson, CancellationToken cancel)
     {
-        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent).ToListAsync(cancel);
+        var states = await db.SectionStates.AsNoTracking().Where(s => s.LessonId == lesson && s.Kind == SectionKind.Items && s.IsCurrent)
+            .ToListAsync(cancel);
         return states.Select(s => (s.BoardId, Wrong: JsonSerializer.Deserialize<Item[]>(s.Json, Json)!.Count(i => ItemRules.Fault(i) is not null)))
             .Where(w => w.Wrong > 0).ToDictionary(w => w.BoardId, w => w.Wrong);
     }
@@ -215,7 +224,9 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         items.Value is { } found ? new Checked<IReadOnlyList<Item>>([.. found.Select(drawings.Sized)], null) : items;
 
     private Checked<EditList> Sized(Checked<EditList> edits) => edits.Value is { } found
-        ? new Checked<EditList>(found with { Corrections = [.. found.Corrections.Select(c => c with { Note = (TextItem)drawings.Sized(c.Note) })] }, null)
+        ? new Checked<EditList>(
+            found with { Corrections = [.. found.Corrections.Select(c => c with { Note = (TextItem)drawings.Sized(c.Note) })] },
+            null)
         : edits;
 
     private static T Read<T>(JsonElement content) =>

@@ -16,7 +16,12 @@ public sealed record EarlierTerm(string Lesson, Term Term);
 
 /// <summary>The vocabulary after words were brought in.</summary>
 /// <param name="Said">What became of them.</param>
-public sealed record TermsView(JsonElement Content, int Version, bool CanUndo, bool CanRedo, string Said) : SectionView(Content, Version, CanUndo, CanRedo);
+public sealed record TermsView(
+    JsonElement Content,
+    int Version,
+    bool CanUndo,
+    bool CanRedo,
+    string Said) : SectionView(Content, Version, CanUndo, CanRedo);
 
 /// <summary>Where a term is shown.</summary>
 public sealed record TermPlaceView(Guid TermId, Guid BoardId, string Board, int Number);
@@ -43,11 +48,19 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
     /// <param name="columns">For a table: what each column holds; null to find it by the first row.</param>
     /// <param name="hasHeader">With columns: whether the first row names them.</param>
     /// <exception cref="Refusal">It can't be read, or another window saved in between.</exception>
-    public async Task<TermsView> ImportAsync(Guid lesson, string file, int version, IReadOnlyList<string>? columns, bool hasHeader, CancellationToken cancel)
+    public async Task<TermsView> ImportAsync(
+        Guid lesson,
+        string file,
+        int version,
+        IReadOnlyList<string>? columns,
+        bool hasHeader,
+        CancellationToken cancel)
     {
         var text = await TextAsync(file, cancel);
         var language = (await sections.DetailsAsync(lesson, cancel)).Language;
-        var read = IsTbx(text) ? Tbx.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)), language, Guid.CreateVersion7) : TermTable.Read(text, Guid.CreateVersion7, columns, hasHeader);
+        var read = IsTbx(text)
+            ? Tbx.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)), language, Guid.CreateVersion7)
+            : TermTable.Read(text, Guid.CreateVersion7, columns, hasHeader);
         return await MergeAsync(lesson, Passed(read), version, cancel);
     }
 
@@ -76,7 +89,9 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
         }
         catch (DecoderFallbackException e)
         {
-            throw new Refusal("The file isn't a text in UTF-8. Save it from the spreadsheet as “CSV UTF-8”, or copy the cells and paste them here.", e);
+            throw new Refusal(
+                "The file isn't a text in UTF-8. Save it from the spreadsheet as “CSV UTF-8”, or copy the cells and paste them here.",
+                e);
         }
     }
 
@@ -86,7 +101,8 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
         return await SaveAsync(lesson, TermLists.Sorted(await sections.TermsAsync(lesson, cancel), language), version, cancel);
     }
 
-    public async Task<string> TableAsync(Guid lesson, char delimiter, CancellationToken cancel) => TermTable.Write(await sections.TermsAsync(lesson, cancel), delimiter);
+    public async Task<string> TableAsync(Guid lesson, char delimiter, CancellationToken cancel) =>
+        TermTable.Write(await sections.TermsAsync(lesson, cancel), delimiter);
 
     public async Task<byte[]> TbxAsync(Guid lesson, CancellationToken cancel)
     {

@@ -31,7 +31,9 @@ public sealed class PasswordModel(SignInManager<Teacher> signIn, Sessions sessio
         var result = await teachers.ChangePasswordAsync(teacher, current ?? "", next ?? "");
         if (!result.Succeeded)
         {
-            Fault = string.Join(' ', result.Errors.Select(e => e.Code == nameof(IdentityErrorDescriber.PasswordMismatch) ? "The password until now is not right. Nothing was changed." : e.Description));
+            Fault = string.Join(' ', result.Errors.Select(e => e.Code == nameof(IdentityErrorDescriber.PasswordMismatch)
+                ? "The password until now is not right. Nothing was changed."
+                : e.Description));
             return Page();
         }
 

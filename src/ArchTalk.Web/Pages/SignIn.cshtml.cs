@@ -43,7 +43,9 @@ public sealed class SignInModel(SignInManager<Teacher> signIn, SignInLimits limi
 
     private async Task<Teacher?> FindAsync(string password)
     {
-        var teacher = Email.Length is > 0 and <= LongestPassword && password.Length <= LongestPassword ? await signIn.UserManager.FindByNameAsync(Email) : null;
+        var teacher = Email.Length is > 0 and <= LongestPassword && password.Length <= LongestPassword
+            ? await signIn.UserManager.FindByNameAsync(Email)
+            : null;
         if (teacher is null)
         {
             var hasher = signIn.UserManager.PasswordHasher;

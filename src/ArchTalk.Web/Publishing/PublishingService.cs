@@ -95,7 +95,8 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
     /// <exception cref="Refusal">There is no such version.</exception>
     public async Task SetKeptOpenAsync(Guid lesson, int number, bool keptOpen, CancellationToken cancel)
     {
-        if (await db.Publications.Where(p => p.LessonId == lesson && p.Number == number).ExecuteUpdateAsync(s => s.SetProperty(p => p.IsKeptOpen, keptOpen), cancel) == 0)
+        if (await db.Publications.Where(p => p.LessonId == lesson && p.Number == number)
+            .ExecuteUpdateAsync(s => s.SetProperty(p => p.IsKeptOpen, keptOpen), cancel) == 0)
         {
             throw new Refusal("This version is not there. Reload the page to see those that are.");
         }
@@ -124,7 +125,9 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         }
 
         var isReplaced = !row.IsClosed && number < newest && !row.IsKept;
-        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null) { IsFindable = row.IsFindable && !row.IsClosed, IsReplaced = isReplaced };
+        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null) {
+            IsFindable = row.IsFindable && !row.IsClosed,
+            IsReplaced = isReplaced };
     }
 
     /// <summary>The same with the content of lesson.json, when it is open.</summary>

@@ -48,7 +48,12 @@ public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, dou
 /// Starts takes, takes in what recorders send, and ends takes. A take has ended when its journal holds the end; the row follows
 /// whenever somebody looks, so that no kill comes between the two.
 /// </summary>
-public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journals, LessonFiles files, TimeProvider clock, ILogger<RecordingService> log)
+public sealed partial class RecordingService(
+    ArchTalkDb db,
+    TakeJournals journals,
+    LessonFiles files,
+    TimeProvider clock,
+    ILogger<RecordingService> log)
 {
     private const string Finished = "This take is finished, so nothing can be added to it. Start another take; it goes on where this one ends.";
 
@@ -76,7 +81,8 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
     /// <exception cref="Refusal">It has ended.</exception>
     public async Task<OpenTake> ReopenAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.DeletedAt == null, cancel) ?? throw new Refusal(Finished);
+        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.DeletedAt == null, cancel)
+            ?? throw new Refusal(Finished);
         var token = NewToken();
         return await InTurnAsync(take, async journal =>
         {
@@ -130,7 +136,8 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
     public async Task FinishAsync(Guid lesson, Guid id, CancellationToken cancel)
     {
         const string Already = "This take is finished already. Reload the page to see it.";
-        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.EndedAt == null, cancel) ?? throw new Refusal(Already);
+        var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson && t.EndedAt == null, cancel)
+            ?? throw new Refusal(Already);
         await InTurnAsync(take, async journal =>
         {
             if (take.EndedAt is null)
@@ -157,7 +164,9 @@ public sealed partial class RecordingService(ArchTalkDb db, TakeJournals journal
                 ? await InTurnAsync(take, j => Task.FromResult((j.SavedSamples, j.NextSequence)), cancel)
                 : (take.Samples, 0u);
             views.Add(new TakeView(
-                take.Id, isAside ? 0 : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound, next));
+                take.Id, isAside
+                    ? 0
+                    : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound, next));
         }
 
         return views;

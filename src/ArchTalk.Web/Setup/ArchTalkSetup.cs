@@ -44,7 +44,9 @@ public static class ArchTalkSetup
         services.AddSingleton(options.Programs);
         services.AddSingleton<ITextMeasure>(_ => new SkiaTextMeasure(fonts)).AddSingleton<ItemDrawings>();
         services.AddSingleton(new Box(options.Box, options.Limits, files.Root));
-        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>().AddSingleton<Pictures>().AddSingleton<Scans>().AddSingleton<Clips>().AddSingleton<Voice>().AddSingleton<Importers>();
+        services.AddSingleton<DeckLooks>().AddSingleton<PageReader>().AddSingleton<Pictures>().AddSingleton<Scans>().AddSingleton<Clips>()
+            .AddSingleton<Voice>()
+            .AddSingleton<Importers>();
         services.AddSingleton(TimeProvider.System);
         services.AddDbContextFactory<ArchTalkDb>(db => DatabaseSetup.Configure(db, files.Database));
         services.AddScoped(p => p.GetRequiredService<IDbContextFactory<ArchTalkDb>>().CreateDbContext());
@@ -57,7 +59,8 @@ public static class ArchTalkSetup
             })
             .AddEntityFrameworkStores<ArchTalkDb>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
-        services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>().AddScoped<AttachmentService>();
+        services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>()
+            .AddScoped<AttachmentService>();
         services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
         services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
@@ -85,7 +88,10 @@ public static class ArchTalkSetup
             k.Limits.RequestHeadersTimeout = TimeSpan.FromSeconds(15);
         });
         var services = builder.Services;
-        services.AddArchTalkServices(options, builder.Environment.ContentRootPath, Path.Combine(builder.Environment.ContentRootPath, "wwwroot", "app", "fonts"));
+        services.AddArchTalkServices(
+            options,
+            builder.Environment.ContentRootPath,
+            Path.Combine(builder.Environment.ContentRootPath, "wwwroot", "app", "fonts"));
         services.AddHostedService<JobWorker>();
         services.AddDataProtection().SetApplicationName("ArchTalk").PersistKeysToFileSystem(
             new DirectoryInfo(Path.Combine(builder.Environment.ContentRootPath, options.DataFolder, "keys")));
@@ -112,16 +118,19 @@ public static class ArchTalkSetup
             };
         }));
         services.AddSingleton<Sessions>().AddSingleton<SignInLimits>();
-        services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
+        services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
+            .Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
         services.AddHsts(h => h.MaxAge = TimeSpan.FromDays(365));
         services.Configure<HostFilteringOptions>(h => h.AllowedHosts = Hosts(options));
         services.AddExceptionHandler<Faults>();
-        services.ConfigureHttpJsonOptions(json => json.SerializerOptions.RespectNullableAnnotations = json.SerializerOptions.RespectRequiredConstructorParameters = true);
+        services.ConfigureHttpJsonOptions(
+            json => json.SerializerOptions.RespectNullableAnnotations = json.SerializerOptions.RespectRequiredConstructorParameters = true);
         services.AddAuthorization();
         services.AddHttpContextAccessor();
         new IdentityBuilder(typeof(Teacher), services).AddSignInManager();
         var (headers, svgHeaders) = (Headers(), SvgHeaders());
-        services.AddSecurityHeaderPolicies().SetDefaultPolicy(headers).SetPolicySelector(context => IsOwnSvg(context.HttpContext.Request.Path) ? svgHeaders : headers);
+        services.AddSecurityHeaderPolicies().SetDefaultPolicy(headers)
+            .SetPolicySelector(context => IsOwnSvg(context.HttpContext.Request.Path) ? svgHeaders : headers);
         services.AddAntiforgery(a => a.HeaderName = "X-Antiforgery");
         services.AddRazorPages(pages => pages.Conventions.AuthorizeFolder("/").AllowAnonymousToPage("/SignIn").AllowAnonymousToPage("/FirstRun")
             .AllowAnonymousToPage("/Watch").AllowAnonymousToPage("/Error"));
@@ -193,7 +202,8 @@ public static class ArchTalkSetup
     // Pictures that teachers brought, under a lesson or a publication; not the application's own icons.
     private static bool IsOwnSvg(PathString path) =>
         path.Value is { } value && value.EndsWith(".svg", StringComparison.OrdinalIgnoreCase)
-        && (path.StartsWithSegments("/lessons", StringComparison.OrdinalIgnoreCase) || path.StartsWithSegments("/w", StringComparison.OrdinalIgnoreCase));
+        && (path.StartsWithSegments("/lessons", StringComparison.OrdinalIgnoreCase)
+            || path.StartsWithSegments("/w", StringComparison.OrdinalIgnoreCase));
 
     // They are shown as images only; opened by themselves they can do nothing.
     private static HeaderPolicyCollection SvgHeaders() => new HeaderPolicyCollection()

@@ -22,7 +22,9 @@ public sealed record Fault(int Status, string Message)
         BadHttpRequestException { StatusCode: StatusCodes.Status408RequestTimeout } => Of(StatusCodes.Status408RequestTimeout),
         BadHttpRequestException => Of(StatusCodes.Status400BadRequest),
         OperationCanceledException => Of(StatusCodes.Status499ClientClosedRequest),
-        SqliteException { SqliteErrorCode: 5 or 6 } => new(StatusCodes.Status503ServiceUnavailable, $"The server's database is busy. {Kept} Try again in a moment."),
+        SqliteException { SqliteErrorCode: 5 or 6 } => new(
+            StatusCodes.Status503ServiceUnavailable,
+            $"The server's database is busy. {Kept} Try again in a moment."),
         SqliteException { SqliteErrorCode: 13 } => Full,
         SqliteException { SqliteErrorCode: 8 or 14 } or UnauthorizedAccessException => Unwritable,
         IOException when (exception.HResult & 0xFFFF) == NoSpace => Full,
@@ -47,9 +49,12 @@ public sealed record Fault(int Status, string Message)
         _ => "That did not work, and nothing was changed. Reload the page and try again.",
     });
 
-    private static Fault Full => new(StatusCodes.Status507InsufficientStorage, $"The server's disk is full, so this could not be saved. {Kept} Tell whoever runs the server.");
+    private static Fault Full =>
+        new(StatusCodes.Status507InsufficientStorage, $"The server's disk is full, so this could not be saved. {Kept} Tell whoever runs the server.");
 
-    private static Fault Unwritable => new(StatusCodes.Status507InsufficientStorage, $"The server may not write into its data folder, so this could not be saved. {Kept} Tell whoever runs the server.");
+    private static Fault Unwritable => new(
+        StatusCodes.Status507InsufficientStorage,
+        $"The server may not write into its data folder, so this could not be saved. {Kept} Tell whoever runs the server.");
 }
 
 /// <summary>Answers scripts with a message, whatever goes wrong; people get the error page.</summary>
@@ -82,7 +87,8 @@ public sealed partial class Faults(ILogger<Faults> log) : IExceptionHandler
 
     /// <summary>Gives an answer to scripts that has a status and nothing else.</summary>
     public static Task WriteAsync(StatusCodeContext context) =>
-        context.HttpContext.Response.WriteAsJsonAsync(new { message = Fault.Of(context.HttpContext.Response.StatusCode).Message }, context.HttpContext.RequestAborted);
+        context.HttpContext.Response
+            .WriteAsJsonAsync(new { message = Fault.Of(context.HttpContext.Response.StatusCode).Message }, context.HttpContext.RequestAborted);
 
     [LoggerMessage(LogLevel.Error, "{Method} {Path} failed.")]
     private static partial void LogFault(ILogger log, string method, string path, Exception e);

@@ -24,9 +24,11 @@ public static partial class SafetyNotice
         }
     }
 
-    [LoggerMessage(LogLevel.Warning, "Programs can't be closed in here (bubblewrap is missing or not allowed), and ArchTalk:Box:ReadsFilesWithoutIt is set: a hostile file can read what this account can read.")]
+    [LoggerMessage(LogLevel.Warning, "Programs can't be closed in here (bubblewrap is missing or not allowed), and "
+        + "ArchTalk:Box:ReadsFilesWithoutIt is set: a hostile file can read what this account can read.")]
     private static partial void LogRisk(ILogger log);
 
-    [LoggerMessage(LogLevel.Warning, "Programs can't be closed in here (bubblewrap is missing or not allowed), so PDFs, decks and SVG pictures are refused. Install bubblewrap, or set ArchTalk:Box:ReadsFilesWithoutIt and take the risk.")]
+    [LoggerMessage(LogLevel.Warning, "Programs can't be closed in here (bubblewrap is missing or not allowed), so PDFs, decks and SVG pictures are "
+        + "refused. Install bubblewrap, or set ArchTalk:Box:ReadsFilesWithoutIt and take the risk.")]
     private static partial void LogRefusing(ILogger log);
 }

@@ -38,8 +38,10 @@ public sealed class Sessions(IDbContextFactory<ArchTalkDb> databases, TimeProvid
     public async Task RenewAsync(string key, AuthenticationTicket ticket)
     {
         await using var db = await databases.CreateDbContextAsync();
-        var (hash, bytes, until) = (Hash(key), TicketSerializer.Default.Serialize(ticket), ticket.Properties.ExpiresUtc ?? clock.GetUtcNow() + Longest);
-        await db.Sessions.Where(s => s.KeyHash == hash).ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until));
+        var (hash, bytes, until) = (Hash(key), TicketSerializer.Default.Serialize(ticket), ticket.Properties.ExpiresUtc
+            ?? clock.GetUtcNow() + Longest);
+        await db.Sessions.Where(s => s.KeyHash == hash)
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.ExpiresAt, until));
     }
 
     public async Task<AuthenticationTicket?> RetrieveAsync(string key)

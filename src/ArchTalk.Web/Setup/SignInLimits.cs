@@ -59,6 +59,9 @@ public sealed class SignInLimits(TimeProvider clock)
             }
         }
 
-        return attempts.AddOrUpdate(key, _ => (Math.Max(0, by), now), (_, a) => now - a.Since > Window ? (Math.Max(0, by), now) : (Math.Max(0, a.Count + by), a.Since)).Count;
+        return attempts.AddOrUpdate(
+            key,
+            _ => (Math.Max(0, by), now),
+            (_, a) => now - a.Since > Window ? (Math.Max(0, by), now) : (Math.Max(0, a.Count + by), a.Since)).Count;
     }
 }

@@ -27,8 +27,8 @@ public static class ArchDrawing
     {
         var width = (2 * Outer * Math.Sin(Radians(HalfAngle))) + 4;
         var height = Outer - (Radius * Math.Cos(Radians(HalfAngle))) + 4;
-        var svg = new StringBuilder(Invariant(
-            $"<svg class=\"arch\" viewBox=\"{-width / 2:0.#} {-Outer - 2:0.#} {width:0.#} {height:0.#}\" role=\"group\" aria-label=\"The steps of the lesson\">"));
+        var box = Invariant($"{-width / 2:0.#} {-Outer - 2:0.#} {width:0.#} {height:0.#}");
+        var svg = new StringBuilder($"<svg class=\"arch\" viewBox=\"{box}\" role=\"group\" aria-label=\"The steps of the lesson\">");
         var span = 2 * HalfAngle / Steps.Length;
         foreach (var step in Steps)
         {
@@ -49,8 +49,11 @@ public static class ArchDrawing
         var (textX, textY) = At(Radius + (Depth / 2), middle);
         var classes = $"stone{(progress.IsDone(step) ? " is-done" : "")}{(address is null ? " is-off" : "")}";
         var current = isCurrent ? " aria-current=\"step\"" : "";
-        svg.Append(address is null ? $"<g class=\"{classes}\"{current}>" : $"<a class=\"{classes}\" href=\"{HtmlEncoder.Default.Encode(address)}\"{current}>");
-        svg.Append("<title>").Append(HtmlEncoder.Default.Encode(progress.Hint(step))).Append("</title><path d=\"").Append(Outline(from, to)).Append("\"></path>");
+        svg.Append(address is null
+            ? $"<g class=\"{classes}\"{current}>"
+            : $"<a class=\"{classes}\" href=\"{HtmlEncoder.Default.Encode(address)}\"{current}>");
+        svg.Append("<title>").Append(HtmlEncoder.Default.Encode(progress.Hint(step))).Append("</title><path d=\"").Append(Outline(from, to))
+            .Append("\"></path>");
         svg.Append(Invariant($"<text x=\"{textX:0.#}\" y=\"{textY:0.#}\" transform=\"rotate({middle:0.##} {textX:0.#} {textY:0.#})\">"));
         svg.Append(step).Append("</text>").Append(address is null ? "</g>" : "</a>");
     }
@@ -61,8 +64,8 @@ public static class ArchDrawing
         var (bx, by) = At(Outer, from);
         var (cx, cy) = At(Outer, to);
         var (dx, dy) = At(Radius, to);
-        return Invariant(
-            $"M{ax:0.##} {ay:0.##}L{bx:0.##} {by:0.##}A{Outer} {Outer} 0 0 1 {cx:0.##} {cy:0.##}L{dx:0.##} {dy:0.##}A{Radius} {Radius} 0 0 0 {ax:0.##} {ay:0.##}Z");
+        return Invariant($"M{ax:0.##} {ay:0.##}L{bx:0.##} {by:0.##}A{Outer} {Outer} 0 0 1 {cx:0.##} {cy:0.##}")
+            + Invariant($"L{dx:0.##} {dy:0.##}A{Radius} {Radius} 0 0 0 {ax:0.##} {ay:0.##}Z");
     }
 
     private static (double X, double Y) At(double radius, double degrees) =>

@@ -109,8 +109,14 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
         await using var scope = scopes.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
         var known = await db.Lessons.Where(l => l.Id == lesson)
-            .Select(l => new { l.Revision, Open = l.Takes.Where(t => t.DeletedAt == null && t.EndedAt == null).Select(t => t.Id).ToList() }).SingleAsync(cancel);
-        return new CompiledKey(lesson, known.Revision, variant, known.Open.Sum(t => new FileInfo(files.Journal(lesson, t)) is { Exists: true } file ? file.Length : 0));
+            .Select(
+                l => new { l.Revision, Open = l.Takes.Where(t => t.DeletedAt == null && t.EndedAt == null).Select(t => t.Id).ToList() })
+                .SingleAsync(cancel);
+        return new CompiledKey(
+            lesson,
+            known.Revision,
+            variant,
+            known.Open.Sum(t => new FileInfo(files.Journal(lesson, t)) is { Exists: true } file ? file.Length : 0));
     }
 
     private async Task<(CompiledLesson Value, long Bytes)> CompileAsync(CompiledKey key)

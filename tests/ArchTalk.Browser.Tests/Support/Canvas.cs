@@ -14,7 +14,8 @@ public sealed class Canvas(Chromium browser)
         const [places, radius, over] = arguments;
         const canvas = document.querySelectorAll('canvas')[over ? 1 : 0];
         const context = canvas.getContext('2d');
-        return JSON.stringify(places.map(([x, y]) => [...context.getImageData(Math.round(x * canvas.width) - radius, Math.round(y * canvas.height) - radius, 2 * radius + 1, 2 * radius + 1).data]));
+        return JSON.stringify(places.map(([x, y]) => [...context.getImageData(Math.round(x * canvas.width) - radius,
+          Math.round(y * canvas.height) - radius, 2 * radius + 1, 2 * radius + 1).data]));
         """;
 
     private const string Small =
@@ -36,7 +37,8 @@ public sealed class Canvas(Chromium browser)
     {
         var found = browser.Script<string>(Around, places.Select(p => new object[] { p.X, p.Y }).ToArray(), radius, overlay);
         return [.. JsonSerializer.Deserialize<int[][]>(found)!.Select(square => square.Chunk(4).Any(p =>
-            p[3] > 100 && Math.Abs(p[0] - color.Red) < tolerance && Math.Abs(p[1] - color.Green) < tolerance && Math.Abs(p[2] - color.Blue) < tolerance))];
+            p[3] > 100 && Math.Abs(p[0] - color.Red) < tolerance && Math.Abs(p[1] - color.Green) < tolerance
+                && Math.Abs(p[2] - color.Blue) < tolerance))];
     }
 
     /// <summary>The whole picture as 320 by 180 grey values, to be compared with one of another size.</summary>

@@ -9,7 +9,16 @@ public sealed class Chromium : IDisposable
     private readonly string profile;
     private readonly bool ownsProfile;
 
-    public Chromium(string? microphone = null, int width = 1280, int height = 800, string? profile = null, bool phone = false, bool touch = false, bool dark = false, double scale = 1, string? host = null)
+    public Chromium(
+        string? microphone = null,
+        int width = 1280,
+        int height = 800,
+        string? profile = null,
+        bool phone = false,
+        bool touch = false,
+        bool dark = false,
+        double scale = 1,
+        string? host = null)
     {
         ownsProfile = profile is null;
         this.profile = profile ?? Directory.CreateTempSubdirectory("archtalk-browser-").FullName;
@@ -44,7 +53,9 @@ public sealed class Chromium : IDisposable
         });
         if (phone || touch)
         {
-            Driver.ExecuteCdpCommand("Emulation.setTouchEmulationEnabled", new Dictionary<string, object?> { ["enabled"] = true, ["maxTouchPoints"] = 5 });
+            Driver.ExecuteCdpCommand(
+                "Emulation.setTouchEmulationEnabled",
+                new Dictionary<string, object?> { ["enabled"] = true, ["maxTouchPoints"] = 5 });
         }
 
         if (dark)
@@ -88,7 +99,8 @@ public sealed class Chromium : IDisposable
 
     /// <summary>The visible button or link with these words.</summary>
     public IWebElement Button(string words) => Until(
-        () => Driver.FindElements(By.XPath($"//*[self::button or local-name()='a' or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
+        () => Driver.FindElements(
+            By.XPath($"//*[self::button or local-name()='a' or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
             .FirstOrDefault(e => e.Displayed && e.Enabled),
         $"a button “{words}”");
 
@@ -136,7 +148,9 @@ public sealed class Chromium : IDisposable
             Thread.Sleep(50);
         }
 
-        throw new TimeoutException($"There was no {what} within {seconds} s at {Driver.Url}. The page says: {Script<string>("return document.body.innerText.slice(0, 600)")}");
+        throw new TimeoutException(
+            $"There was no {what} within {seconds} s at {Driver.Url}. The page says: "
+                + $"{Script<string>("return document.body.innerText.slice(0, 600)")}");
     }
 
     public void Until(Func<bool> holds, string what, int seconds = 20) => Until<object>(() => holds() ? this : null, what, seconds);

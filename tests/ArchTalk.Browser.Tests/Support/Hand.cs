@@ -50,8 +50,11 @@ public sealed class Hand(Chromium browser, Holding holding)
         var (left, top) = (box[0] + (x * box[2]), box[1] + (y * box[3]));
         if (holding == Holding.Finger)
         {
-            var points = touch == "touchEnd" ? [] : new[] { new Dictionary<string, object?> { ["x"] = left, ["y"] = top, ["radiusX"] = 8, ["radiusY"] = 8, ["id"] = 1 } };
-            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = touch, ["touchPoints"] = points });
+            var points = touch == "touchEnd"
+                ? []
+                : new[] { new Dictionary<string, object?> { ["x"] = left, ["y"] = top, ["radiusX"] = 8, ["radiusY"] = 8, ["id"] = 1 } };
+            browser.Driver
+                .ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = touch, ["touchPoints"] = points });
         }
         else
         {

@@ -6,11 +6,13 @@ namespace ArchTalk.Browser.Tests.Support;
 public static class Journals
 {
     /// <summary>The one take of a data folder.</summary>
-    public static Journal ReadOnly(string dataFolder) => Read(Directory.EnumerateFiles(dataFolder, "take.journal", SearchOption.AllDirectories).Single());
+    public static Journal ReadOnly(string dataFolder) =>
+        Read(Directory.EnumerateFiles(dataFolder, "take.journal", SearchOption.AllDirectories).Single());
 
     /// <summary>The takes of a data folder in the order in which they were begun.</summary>
     public static IReadOnlyList<Journal> ReadAll(string dataFolder) =>
-        [.. Directory.EnumerateFiles(dataFolder, "take.journal", SearchOption.AllDirectories).OrderBy(Path.GetDirectoryName, StringComparer.Ordinal).Select(Read)];
+        [.. Directory.EnumerateFiles(dataFolder, "take.journal", SearchOption.AllDirectories).OrderBy(Path.GetDirectoryName, StringComparer.Ordinal)
+            .Select(Read)];
 
     private static Journal Read(string path)
     {

@@ -61,8 +61,17 @@ public sealed class Server : IAsyncDisposable
     /// <summary>Starts the process and doesn't wait until it answers.</summary>
     public void Launch()
     {
-        var start = new ProcessStartInfo("dotnet") { WorkingDirectory = Repository.Web, RedirectStandardOutput = true, RedirectStandardError = true, UseShellExecute = false };
-        foreach (var argument in new[] { typeof(ArchTalk.Web.Setup.ArchTalkOptions).Assembly.Location, "--urls", Address, "--contentRoot", Repository.Web })
+        var start = new ProcessStartInfo("dotnet") {
+            WorkingDirectory = Repository.Web,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            UseShellExecute = false };
+        foreach (var argument in new[] {
+            typeof(ArchTalk.Web.Setup.ArchTalkOptions).Assembly.Location,
+            "--urls",
+            Address,
+            "--contentRoot",
+            Repository.Web })
         {
             start.ArgumentList.Add(argument);
         }

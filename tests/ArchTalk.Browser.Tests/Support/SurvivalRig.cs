@@ -14,7 +14,8 @@ public sealed record SurvivalResult(int Seed, IReadOnlyList<string> Faults, IRea
 {
     public override string ToString() => string.Create(
         CultureInfo.InvariantCulture,
-        $"seed {Seed}: {string.Join(", ", Faults)}; lost {string.Join(", ", LossesMs.Select(l => l.ToString("0", CultureInfo.InvariantCulture)))} ms{(Problems.Count > 0 ? "; " + string.Join("; ", Problems) : "")}");
+        $"seed {Seed}: {string.Join(", ", Faults)}; lost {string.Join(", ", LossesMs.Select(l => l.ToString("0", CultureInfo.InvariantCulture)))} "
+            + $"ms{(Problems.Count > 0 ? "; " + string.Join("; ", Problems) : "")}");
 }
 
 /// <summary>
@@ -168,10 +169,12 @@ public sealed class SurvivalRig : IAsyncDisposable
     private void GoOnOrFinish(Run run, string goOn, string finish)
     {
         run.IsFinished = run.Random.Next(3) == 0;
-        browser.Until(() => browser.Driver.FindElements(By.XPath($"//button[contains(normalize-space(.), '{(run.IsFinished ? finish : goOn)}')]")).FirstOrDefault(b => b is { Displayed: true, Enabled: true }), goOn, 120).Click();
+        browser.Until(() => browser.Driver.FindElements(By.XPath($"//button[contains(normalize-space(.), '{(run.IsFinished ? finish : goOn)}')]"))
+            .FirstOrDefault(b => b is { Displayed: true, Enabled: true }), goOn, 120).Click();
         if (run.IsFinished)
         {
-            browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal) || browser.Script<bool>("return document.body.innerText.includes('Go to Refine')"), "the finished take", 120);
+            browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal)
+                || browser.Script<bool>("return document.body.innerText.includes('Go to Refine')"), "the finished take", 120);
         }
         else
         {
@@ -239,7 +242,9 @@ public sealed class SurvivalRig : IAsyncDisposable
                 // for a device may have stood still meanwhile.
                 var here = (int)((((at.Value - first - settled) % microphone.Length) + microphone.Length) % microphone.Length);
                 var shift = Math.Abs(here - (offset ?? here));
-                run.Check(Math.Min(shift, microphone.Length - shift) <= gap, $"sound at {first} lies {here - (offset ?? here)} samples from its place");
+                run.Check(
+                    Math.Min(shift, microphone.Length - shift) <= gap,
+                    $"sound at {first} lies {here - (offset ?? here)} samples from its place");
                 offset = here;
                 var wrong = microphone.Differing(samples.AsSpan(settled), at.Value);
                 run.Check(wrong == 0, $"{wrong} samples at {first} differ from the microphone's");

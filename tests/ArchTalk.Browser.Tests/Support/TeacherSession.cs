@@ -59,7 +59,9 @@ public sealed class TeacherSession(Chromium browser, string server)
     /// <summary>Points at a board's card, or presses its button where nothing can point, so that it shows what can be done with it.</summary>
     public IWebElement Card(int number)
     {
-        var card = Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).ElementAtOrDefault(number - 1), $"board {number}");
+        var card = Browser.Until(
+            () => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).ElementAtOrDefault(number - 1),
+            $"board {number}");
         new Actions(Browser.Driver).MoveToElement(card).Perform();
         if (!card.FindElement(By.CssSelector("[aria-label='Take out']")).Displayed)
         {
@@ -70,7 +72,10 @@ public sealed class TeacherSession(Chromium browser, string server)
     }
 
     public void UntilBoards(int count) =>
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count, $"{count} boards", 60);
+        Browser.Until(
+            () => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count,
+            $"{count} boards",
+            60);
 
     /// <summary>Goes to a step by its stone; a tab that shows no lesson yet is given the address.</summary>
     public void Step(string word)
@@ -119,7 +124,10 @@ public sealed class TeacherSession(Chromium browser, string server)
 
     public void UntilSaved(double seconds, int within = 30) => UntilSaved(Browser, seconds, within);
 
-    /// <summary>Waits until the page says that so much or more is saved. It counts in steps of an upload, so no one second need ever be shown.</summary>
+    /// <summary>
+    /// Waits until the page says that so much or more is saved. It counts in steps of an upload, so no one second need ever be
+    /// shown.
+    /// </summary>
     public static void UntilSaved(Chromium browser, double seconds, int within = 30) => browser.Until(
         () => browser.Script<string>("return document.body.innerText") is var text
             && text.Split("saved up to ") is [_, var after, ..] && Seconds(after.Split('\n', ' ')[0]) >= seconds,
@@ -164,7 +172,9 @@ public sealed class TeacherSession(Chromium browser, string server)
         if (members.Count > 0)
         {
             members[0].Click();
-            Browser.Until(() => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{word.ToLowerInvariant()}']")).Any(b => b.Displayed), $"the tools of {family}");
+            Browser.Until(
+                () => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{word.ToLowerInvariant()}']")).Any(b => b.Displayed),
+                $"the tools of {family}");
             Browser.Find($"#members [data-tool='{word.ToLowerInvariant()}']").Click();
             members[0].Click();
         }
@@ -178,7 +188,8 @@ public sealed class TeacherSession(Chromium browser, string server)
     public string Publish()
     {
         Step("Publish");
-        Browser.Click(Browser.Script<bool>("return document.body.innerText.includes('Publish it again')") ? "Publish it again" : "Publish the lesson");
+        Browser.Click(
+            Browser.Script<bool>("return document.body.innerText.includes('Publish it again')") ? "Publish it again" : "Publish the lesson");
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("progress")).Any(p => p.Displayed)
             || Browser.Script<bool>("return document.body.innerText.includes('The link for students')"), "publishing");
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("aside a.link")).Count > 0
@@ -201,5 +212,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public bool IsRecording() => Browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed);
 
     private static double Seconds(string clock) =>
-        clock.Split(':') is { Length: 2 } parts && int.TryParse(parts[0], out var minutes) && int.TryParse(parts[1], out var seconds) ? (minutes * 60) + seconds : 0;
+        clock.Split(':') is { Length: 2 } parts && int.TryParse(parts[0], out var minutes) && int.TryParse(parts[1], out var seconds)
+            ? (minutes * 60) + seconds
+            : 0;
 }

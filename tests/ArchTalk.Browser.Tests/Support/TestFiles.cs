@@ -63,8 +63,11 @@ public sealed class TestFiles : IDisposable
     public async Task<string> SpeechAsync()
     {
         await Cli.Wrap("espeak-ng").WithArguments(
-            ["-v", "en-gb", "-s", "150", "-w", Path("speech.wav"), "Every stone of an arch leans on its neighbour. The keystone is set last, and it locks all the others. The thrust goes down to the abutments on either side, which have to be heavy."]).ExecuteAsync();
-        await Media.Voice.WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
+            ["-v", "en-gb", "-s", "150", "-w", Path(
+                "speech.wav"), "Every stone of an arch leans on its neighbour. The keystone is set last, and it locks all the others. The thrust "
+                    + "goes down to the abutments on either side, which have to be heavy."]).ExecuteAsync();
+        await Media.Voice
+            .WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
         return Path("microphone.wav");
     }
 

@@ -122,7 +122,8 @@ public sealed class Wire : IDisposable
                 }),
                 PumpAsync(server, browser, _ => Task.FromResult(!isLost)));
         }
-        catch (Exception e) when (e is IOException or SocketException or ObjectDisposedException or InvalidOperationException or OperationCanceledException)
+        catch (Exception e) when (e is IOException or SocketException or ObjectDisposedException or InvalidOperationException
+            or OperationCanceledException)
         {
             // The cable was pulled.
         }

@@ -28,9 +28,13 @@ public sealed class Worker : IDisposable
         var worker = new Worker();
         await worker.socket.ConnectAsync(new Uri(version.RootElement.GetProperty("webSocketDebuggerUrl").GetString()!), CancellationToken.None);
         var targets = await worker.AskAsync("Target.getTargets", new { });
-        var page = targets.GetProperty("targetInfos").EnumerateArray().Single(t => t.GetProperty("type").GetString() == "page" && t.GetProperty("url").GetString() == driver.Url);
+        var page = targets.GetProperty("targetInfos").EnumerateArray()
+            .Single(t => t.GetProperty("type").GetString() == "page" && t.GetProperty("url").GetString() == driver.Url);
         var attached = await worker.AskAsync("Target.attachToTarget", new { targetId = page.GetProperty("targetId").GetString(), flatten = true });
-        await worker.AskAsync("Target.setAutoAttach", new { autoAttach = true, waitForDebuggerOnStart = false, flatten = true }, attached.GetProperty("sessionId").GetString());
+        await worker.AskAsync(
+            "Target.setAutoAttach",
+            new { autoAttach = true, waitForDebuggerOnStart = false, flatten = true },
+            attached.GetProperty("sessionId").GetString());
         worker.session.ShouldNotBeEmpty("the page has a worker");
         return worker;
     }
@@ -56,7 +60,8 @@ public sealed class Worker : IDisposable
     private async Task<JsonElement> AskAsync(string method, object parameters, string? sessionId = null)
     {
         var id = ++number;
-        var message = JsonSerializer.SerializeToUtf8Bytes(sessionId is null ? (object)new { id, method, @params = parameters } : new { id, method, @params = parameters, sessionId });
+        var message = JsonSerializer.SerializeToUtf8Bytes(
+            sessionId is null ? (object)new { id, method, @params = parameters } : new { id, method, @params = parameters, sessionId });
         await socket.SendAsync(message, WebSocketMessageType.Text, endOfMessage: true, CancellationToken.None);
         for (;;)
         {

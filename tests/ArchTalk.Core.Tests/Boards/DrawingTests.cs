@@ -52,7 +52,8 @@ public class DrawingTests
         json.ShouldNotContain("ground", Case.Insensitive);
         using var read = JsonDocument.Parse(json);
         read.RootElement.GetProperty("isCover").GetBoolean().ShouldBeTrue();
-        read.RootElement.GetProperty("drawing").GetProperty("shapes").EnumerateArray().Select(s => s.GetProperty("is").GetString()).ShouldBe(["path", "path", "path", "text"]);
+        read.RootElement.GetProperty("drawing").GetProperty("shapes").EnumerateArray().Select(s => s.GetProperty("is").GetString())
+            .ShouldBe(["path", "path", "path", "text"]);
         var again = JsonSerializer.Deserialize<PlacedDrawing>(json, JsonSerializerOptions.Web)!;
         SvgDrawing.Write(again.Drawing).ToString().ShouldBe(SvgDrawing.Write(Sample).ToString());
     }
@@ -110,7 +111,9 @@ public class DrawingTests
     public void The_line_of_a_label_leaves_from_the_side_that_faces_its_tip(double tipX, double tipY, string side)
     {
         var drawing = drawings.Draw(new LabelItem { Id = Guid.NewGuid(), Text = "rib", X = 0, Y = 0, TipX = tipX, TipY = tipY });
-        var start = drawing.Shapes[0].ShouldBeOfType<PathShape>().D[1..].Split(['L', ' '])[..2].Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)).ToArray();
+        var start = drawing.Shapes[0].ShouldBeOfType<PathShape>().D[1..].Split(['L', ' '])[..2]
+            .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture))
+            .ToArray();
         var (x, y) = side switch
         {
             "right" => (drawing.Width, drawing.Height / 2),

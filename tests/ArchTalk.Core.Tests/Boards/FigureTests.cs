@@ -9,7 +9,8 @@ namespace ArchTalk.Core.Tests.Boards;
 public class FigureTests
 {
     private static double[] Numbers(string d) =>
-        [.. d.Split(['M', 'L', 'Z', 'h', 'v', 'a', ' '], StringSplitOptions.RemoveEmptyEntries).Select(n => double.Parse(n, CultureInfo.InvariantCulture))];
+        [.. d.Split(['M', 'L', 'Z', 'h', 'v', 'a', ' '], StringSplitOptions.RemoveEmptyEntries)
+            .Select(n => double.Parse(n, CultureInfo.InvariantCulture))];
 
     private static IEnumerable<PathShape> Paths(Drawing drawing) => drawing.Shapes.OfType<PathShape>();
 
@@ -180,8 +181,10 @@ public class FigureTests
         foreach (var to in new[] { 10, 100, 200 })
         {
             // As wide as the figures' own letters: 0.6 em for each, and some air between two numbers.
-            var numbers = new NumberLine { From = 0, To = to * 1000, Step = 1000 }.Draw(1200, 130).Shapes.OfType<TextShape>().OrderBy(t => t.X).ToArray();
-            numbers.Zip(numbers.Skip(1)).ShouldAllBe(p => p.Second.X - p.First.X >= 0.6 * p.First.Size * Math.Max(p.First.Text.Length, p.Second.Text.Length), $"to {to}");
+            var numbers = new NumberLine { From = 0, To = to * 1000, Step = 1000 }.Draw(1200, 130).Shapes.OfType<TextShape>().OrderBy(t => t.X)
+                .ToArray();
+            numbers.Zip(numbers.Skip(1))
+                .ShouldAllBe(p => p.Second.X - p.First.X >= 0.6 * p.First.Size * Math.Max(p.First.Text.Length, p.Second.Text.Length), $"to {to}");
             numbers.Length.ShouldBeGreaterThan(4);
         }
     }
@@ -257,7 +260,8 @@ public class FigureTests
     [Fact]
     public void Figures_survive_being_stored_and_describe_themselves()
     {
-        Figure[] figures = [new ClockFace { Hour = 3, Minute = 5 }, new NumberLine(), new PlaceValueChart(), new UnitCubes(), new Axes { Curve = "x^2" }];
+        Figure[] figures = [new ClockFace { Hour = 3, Minute = 5 }, new NumberLine(), new PlaceValueChart(), new UnitCubes(), new Axes {
+            Curve = "x^2" }];
         foreach (var figure in figures)
         {
             var again = JsonSerializer.Deserialize<Figure>(JsonSerializer.Serialize(figure, JsonSerializerOptions.Web), JsonSerializerOptions.Web)!;

@@ -1,3 +1,6 @@
+// Files of others stand here as they come, in long lines.
+#pragma warning disable RCS0056
+
 using System.Text.Json;
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Figures;
@@ -23,15 +26,27 @@ public class ItemTests
     [Fact]
     public void What_is_too_much_for_a_board_is_named_before_anything_is_made_of_it()
     {
-        static string Deep(string name, int levels) => string.Concat(Enumerable.Repeat($"<{name}>", levels)) + string.Concat(Enumerable.Repeat($"</{name}>", levels));
+        static string Deep(string name, int levels) =>
+            string.Concat(Enumerable.Repeat($"<{name}>", levels)) + string.Concat(Enumerable.Repeat($"</{name}>", levels));
         var deep = $"""<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">{Deep("g", 40_000)}</svg>""";
         Fault(new FormulaItem { Id = Guid.NewGuid(), Tex = "x", Svg = deep })!.ShouldContain("could not be typeset");
-        ItemRules.Check([new FormulaItem { Id = Guid.NewGuid(), Tex = "x", Svg = Formula, MathMl = $"<math>{Deep("mrow", 9_000)}</math>" }]).Value!.OfType<FormulaItem>().Single().MathMl.ShouldBe("");
+        ItemRules.Check([new FormulaItem { Id = Guid.NewGuid(), Tex = "x", Svg = Formula, MathMl = $"<math>{Deep("mrow", 9_000)}</math>" }]).Value!
+            .OfType<FormulaItem>()
+            .Single()
+            .MathMl
+            .ShouldBe("");
         var cell = new TableCell(new string('x', 400), IsBlank: false, []);
-        Fault(new TableItem { Id = Guid.NewGuid(), Width = 400, Rows = [.. Enumerable.Repeat<IReadOnlyList<TableCell>>([.. Enumerable.Repeat(cell, 20)], 60)] })!.ShouldContain("480000 characters; at most 12000");
-        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new NumberLine { Marked = [.. Enumerable.Repeat(1.0, 300)] } })!.ShouldContain("at most 200 marked");
-        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [.. Enumerable.Repeat(new AxesPoint(0, 0, ""), 300)] } })!.ShouldContain("at most 200 points");
-        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [new AxesPoint(double.PositiveInfinity, 0, "")] } })!.ShouldContain("needs a number");
+        Fault(new TableItem {
+            Id = Guid.NewGuid(),
+            Width = 400,
+            Rows = [.. Enumerable.Repeat<IReadOnlyList<TableCell>>([.. Enumerable.Repeat(cell, 20)], 60)] })!.ShouldContain("480000 characters; at "
+                + "most 12000");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new NumberLine { Marked = [.. Enumerable.Repeat(1.0, 300)] } })!.ShouldContain(
+            "at most 200 marked");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [.. Enumerable.Repeat(new AxesPoint(0, 0, ""), 300)] } })!
+            .ShouldContain("at most 200 points");
+        Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new Axes { Points = [new AxesPoint(double.PositiveInfinity, 0, "")] } })!.ShouldContain(
+            "needs a number");
     }
 
     [Fact]
@@ -39,7 +54,12 @@ public class ItemTests
     {
         Item[] items =
         [
-            Label("under", 10, 10, 0, 0), Label("beside", 500, 10, 0, 0), new CoverItem { Id = Guid.NewGuid(), X = 0, Y = 0, Width = 200, Height = 200 }, Label("over", 20, 20, 0, 0),
+            Label("under", 10, 10, 0, 0), Label("beside", 500, 10, 0, 0), new CoverItem {
+                Id = Guid.NewGuid(),
+                X = 0,
+                Y = 0,
+                Width = 200,
+                Height = 200 }, Label("over", 20, 20, 0, 0),
         ];
         Covers.Hidden(items).ShouldBe([items[0].Id]);
         Covers.Boxes(items).ShouldBe([new CoveredBox(0, 0, 200, 200)]);
@@ -53,7 +73,10 @@ public class ItemTests
         [
             new TextItem { Id = Guid.NewGuid(), Width = 300, Paragraphs = [[new TextRun("arch", IsBold: true)]] },
             new FormulaItem { Id = Guid.NewGuid(), Tex = "F=ma", Svg = Formula },
-            new TableItem { Id = Guid.NewGuid(), Width = 400, Rows = [[new TableCell("a", IsBlank: false, []), new TableCell("b", IsBlank: true, ["B"])]] },
+            new TableItem {
+                Id = Guid.NewGuid(),
+                Width = 400,
+                Rows = [[new TableCell("a", IsBlank: false, []), new TableCell("b", IsBlank: true, ["B"])]] },
             Label("keystone", 10, 10, 400, 400),
             new CoverItem { Id = Guid.NewGuid(), Width = 100, Height = 50, Text = "?" },
             new BlankItem { Id = Guid.NewGuid(), Width = 100, Height = 50, Answers = ["thrust"], IsBox = true },
@@ -87,10 +110,13 @@ public class ItemTests
     [Fact]
     public void Unknown_inks_and_sizes_become_plain_ones_and_blanks_keep_each_answer_once()
     {
-        var text = (TextItem)ItemRules.Check([new TextItem { Id = Guid.NewGuid(), Size = "huge", Paragraphs = [[new TextRun("a", Color: "pink", Highlight: "sky"), new TextRun("")]] }]).Value![0];
+        var text = (TextItem)ItemRules.Check(
+            [new TextItem { Id = Guid.NewGuid(), Size = "huge",
+            Paragraphs = [[new TextRun("a", Color: "pink", Highlight: "sky"), new TextRun("")]] }]).Value![0];
         text.Size.ShouldBe("reading");
         text.Paragraphs[0].ShouldHaveSingleItem().ShouldBe(new TextRun("a", Highlight: "sky"));
-        ((BlankItem)ItemRules.Check([new BlankItem { Id = Guid.NewGuid(), Answers = [" thrust ", "thrust", ""] }]).Value![0]).Answers.ShouldBe(["thrust"]);
+        ((BlankItem)ItemRules.Check([new BlankItem { Id = Guid.NewGuid(), Answers = [" thrust ", "thrust", ""] }]).Value![0]).Answers
+            .ShouldBe(["thrust"]);
     }
 
     [Fact]
@@ -125,7 +151,8 @@ public class ItemTests
         var text = (TextShape)shapes[3];
         (text.Text, text.X, text.Y, text.Size).ShouldBe(("größe", 44.6, 35, 44.2));
         shapes.Skip(4).Cast<PathShape>().Select(p => p.Fill).ShouldBe(["#AD4C00", "#00568A"]);
-        MathSvg.Fault(Svg.Replace("\"blue\"", "\"pink\"", StringComparison.Ordinal))!.ShouldContain("“pink” in the formula is none of our inks. Write one of blue-black, vermilion");
+        MathSvg.Fault(Svg.Replace("\"blue\"", "\"pink\"", StringComparison.Ordinal))!.ShouldContain(
+            "“pink” in the formula is none of our inks. Write one of blue-black, vermilion");
     }
 
     [Theory]
@@ -186,11 +213,16 @@ public class ItemTests
     [Fact]
     public void Labels_are_numbered_clockwise_from_the_upper_left()
     {
-        var labels = new[] { Label("right", 900, 400, 700, 430), Label("upper left", 100, 100, 300, 250), Label("top", 500, 20, 550, 200), Label("lower left", 100, 700, 300, 600) };
+        var labels = new[] {
+            Label("right", 900, 400, 700, 430),
+            Label("upper left", 100, 100, 300, 250),
+            Label("top", 500, 20, 550, 200),
+            Label("lower left", 100, 700, 300, 600) };
         var numbered = LabelSet.Number(labels);
         numbered.Select(n => n.Label.Text).ShouldBe(["upper left", "top", "right", "lower left"]);
         numbered.Select(n => n.Number).ShouldBe([1, 2, 3, 4]);
-        LabelSet.Number([Label("b", 10, 500, 600, 500), Label("a", 10, 100, 600, 100)]).Select(n => n.Label.Text).ShouldBe(["a", "b"], "a column is read downwards");
+        LabelSet.Number([Label("b", 10, 500, 600, 500), Label("a", 10, 100, 600, 100)]).Select(n => n.Label.Text)
+            .ShouldBe(["a", "b"], "a column is read downwards");
     }
 
     // Unicode collation through .NET's culture data: Swedish sorts ä after z, German with a.
@@ -222,7 +254,8 @@ public class ItemTests
         Label("keystone", 0, 0, 1, 1), Label("rib", 0, 0, 1, 1) with { Number = 3 },
         new CoverItem { Id = Guid.NewGuid(), Text = "7" }, new BlankItem { Id = Guid.NewGuid(), Answers = ["chain"] },
         new FigureItem { Id = Guid.NewGuid(), Figure = new ClockFace { Hour = 3, Minute = 5 } },
-    ]).ShouldBe("What pushes back? Table: load, blank. Label: keystone. A part with the number 3. Something covered. A blank to fill. A clock face showing 3:05.");
+    ]).ShouldBe("What pushes back? Table: load, blank. Label: keystone. A part with the number 3. Something covered. A blank to fill. A clock face "
+        + "showing 3:05.");
 
     [Fact]
     public void A_term_can_have_places_on_several_boards()

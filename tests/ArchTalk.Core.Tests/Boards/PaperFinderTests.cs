@@ -10,7 +10,13 @@ public class PaperFinderTests
     private static readonly Corners Turned = new(new(0.2, 0.1), new(0.85, 0.16), new(0.8, 0.9), new(0.12, 0.82));
 
     // A page with lines of writing on a table with grain, seen in perspective; darker where the shadow is.
-    private static Pixels Photograph(Corners corners, byte paper, byte table, Func<double, double, double>? light = null, int width = 320, int height = 240)
+    private static Pixels Photograph(
+        Corners corners,
+        byte paper,
+        byte table,
+        Func<double, double, double>? light = null,
+        int width = 320,
+        int height = 240)
     {
         var m = corners.ToRectangle(width, height, 1000, 1400);
         var data = new byte[width * height * 3];
@@ -21,7 +27,8 @@ public class PaperFinderTests
             var (u, v) = (((m[0] * x) + (m[1] * y) + m[2]) / w, ((m[3] * x) + (m[4] * y) + m[5]) / w);
             var isPage = u is >= 0 and < 1000 && v is >= 0 and < 1400;
             var isInk = isPage && u is > 100 and < 900 && v is > 120 and < 1280 && (int)v % 90 < 36 && (int)u % 60 < 36;
-            var value = (isInk ? 40 : isPage ? paper : table + (((x * 7) + (y * 3)) % 5)) * (light?.Invoke((double)x / width, (double)y / height) ?? 1);
+            var value = (isInk ? 40 : isPage ? paper : table + (((x * 7) + (y * 3)) % 5))
+                * (light?.Invoke((double)x / width, (double)y / height) ?? 1);
             data[3 * i] = data[(3 * i) + 1] = data[(3 * i) + 2] = (byte)Math.Clamp(value, 0, 255);
         }
 
@@ -42,13 +49,17 @@ public class PaperFinderTests
     [InlineData(235, 70)]
     [InlineData(225, 150)]
     [InlineData(200, 20)]
-    public void The_corners_of_a_page_on_a_table_are_found(byte paper, byte table) => ShouldBeNear(PaperFinder.Find(Photograph(Turned, paper, table)), Turned, 0.015);
+    public void The_corners_of_a_page_on_a_table_are_found(byte paper, byte table) =>
+        ShouldBeNear(PaperFinder.Find(Photograph(Turned, paper, table)), Turned, 0.015);
 
     // Found in the running application: a page half in shadow lost its heading and half its words.
     [Fact]
     public void A_shadow_over_half_of_it_leaves_no_part_of_a_page_out()
     {
-        ShouldBeNear(PaperFinder.Find(Photograph(Turned, 235, 60, (x, _) => x < 0.45 ? 0.55 : x > 0.55 ? 1 : 0.55 + (4.5 * (x - 0.45)))), Turned, 0.02);
+        ShouldBeNear(
+            PaperFinder.Find(Photograph(Turned, 235, 60, (x, _) => x < 0.45 ? 0.55 : x > 0.55 ? 1 : 0.55 + (4.5 * (x - 0.45)))),
+            Turned,
+            0.02);
 
         // The edge of a shadow across a page that fills the picture is no edge of the page, however sharp it is.
         var whole = new Corners(new(0, 0), new(1, 0), new(1, 1), new(0, 1));

@@ -72,7 +72,12 @@ public class SeenTests
     [Fact]
     public void Words_of_one_line_are_one_finding()
     {
-        var words = new TextLayer([new("lesson", 100, 200, 60, 24), new("two", 168, 197, 40, 24), new("three", 216, 202, 50, 24), new("far", 900, 200, 40, 24), new("below", 100, 260, 60, 24)]);
+        var words = new TextLayer([new("lesson", 100, 200, 60, 24), new("two", 168, 197, 40, 24), new("three", 216, 202, 50, 24), new(
+            "far",
+            900,
+            200,
+            40,
+            24), new("below", 100, 260, 60, 24)]);
         var found = BoardCheck.Check(SeenOn.Phone, 900, words, [], null).Findings;
         found.Select(f => f.Subject).ShouldBe(["lesson two three", "far", "below"], ignoreOrder: true);
         found.Single(f => f.Subject == "lesson two three").ShouldSatisfyAllConditions(f => f.Width.ShouldBe(166), f => f.Height.ShouldBe(29));
@@ -81,7 +86,8 @@ public class SeenTests
     [Fact]
     public void The_three_sizes_of_text_items_pass_everywhere()
     {
-        var items = Drawn([.. TextSizes.All.Select(s => new TextItem { Id = Guid.NewGuid(), Width = 900, Height = 50, Size = s, Paragraphs = [[new TextRun("Load")]] })]);
+        var items = Drawn([.. TextSizes.All
+            .Select(s => new TextItem { Id = Guid.NewGuid(), Width = 900, Height = 50, Size = s, Paragraphs = [[new TextRun("Load")]] })]);
         SeenOn.All.ShouldAllBe(s => BoardCheck.Check(s, 900, TextLayer.Empty, items, null).Findings.Count == 0);
     }
 
@@ -103,13 +109,15 @@ public class SeenTests
     {
         var dark = Picture(400, 225, (_, _) => 40);
         var text = new TextItem { Id = Guid.NewGuid(), X = 100, Y = 100, Width = 800, Height = 90, Paragraphs = [[new TextRun("Load")]] };
-        var found = BoardCheck.Check(SeenOn.Laptop, 900, TextLayer.Empty, Drawn(text), dark).Findings.Where(f => f.Kind == FindingKind.PaleWriting).ToArray();
+        var found = BoardCheck.Check(SeenOn.Laptop, 900, TextLayer.Empty, Drawn(text), dark).Findings.Where(f => f.Kind == FindingKind.PaleWriting)
+            .ToArray();
         found.ShouldHaveSingleItem().Value.ShouldBe(Math.Round(Contrast.Ratio(Rgb.Parse("#1E2A2B"), new Rgb(40, 40, 40)), 2));
         found[0].X.ShouldBeInRange(95, 105);
         var cover = new CoverItem { Id = Guid.NewGuid(), X = 50, Y = 50, Width = 900, Height = 300 };
         BoardCheck.Check(SeenOn.Laptop, 900, TextLayer.Empty, Drawn(cover, text), dark).Findings.ShouldAllBe(f => f.Kind == FindingKind.PaleInk);
         var label = new LabelItem { Id = Guid.NewGuid(), X = 50, Y = 50, Width = 100, Height = 60, Text = "arch", TipX = 400, TipY = 400 };
-        BoardCheck.Check(SeenOn.Laptop, 900, TextLayer.Empty, Drawn(label), dark).Findings.ShouldAllBe(f => f.Kind == FindingKind.PaleInk, "a label brings its own ground");
+        BoardCheck.Check(SeenOn.Laptop, 900, TextLayer.Empty, Drawn(label), dark).Findings
+            .ShouldAllBe(f => f.Kind == FindingKind.PaleInk, "a label brings its own ground");
     }
 
     [Fact]
@@ -192,7 +200,9 @@ public class SeenTests
         seen.Smallest.ShouldStartWith("Smallest writing: ");
 
         // One of a kind is said as one, and the kind that falls shortest comes first.
-        var pale = Picture(1600, 900, (x, y) => x is > 90 and < 700 && y is > 90 and < 200 ? (byte)(x % 8 < 3 ? 205 : 255) : y is > 400 and < 430 && x % 4 < 2 ? (byte)0 : (byte)255);
+        var pale = Picture(1600, 900, (x, y) => x is > 90 and < 700 && y is > 90 and < 200
+            ? (byte)(x % 8 < 3 ? 205 : 255)
+            : y is > 400 and < 430 && x % 4 < 2 ? (byte)0 : (byte)255);
         var both = BoardCheck.Check(SeenOn.Phone, 900, new TextLayer([new("pale", 100, 100, 500, 90), new("small", 100, 400, 80, 30)]), [], pale);
         both.Groups.Select(g => g.Title).ShouldBe(["1 writing is too pale", "1 writing is too small"]);
         both.Groups.Select(g => g.Findings[0].Share).ShouldBeInOrder(SortDirection.Ascending);

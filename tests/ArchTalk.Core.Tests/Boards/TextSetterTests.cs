@@ -45,7 +45,8 @@ public class TextSetterTests
         words.Sample(text =>
         {
             var lines = Set(Text(5, [new TextRun(text)]));
-            string.Concat(lines.Select(l => l.Text)).Replace(" ", "", StringComparison.Ordinal).ShouldBe(text.Replace(" ", "", StringComparison.Ordinal));
+            string.Concat(lines.Select(l => l.Text)).Replace(" ", "", StringComparison.Ordinal)
+                .ShouldBe(text.Replace(" ", "", StringComparison.Ordinal));
             lines.ShouldAllBe(l => l.Text.TrimEnd().Length <= 5);
         });
     }
@@ -77,7 +78,8 @@ public class TextSetterTests
     public void A_right_to_left_phrase_in_a_left_to_right_line_keeps_its_own_order()
     {
         var letters = Set(Text(40, [new TextRun("arch is "), new TextRun("אבן "), new TextRun("קשת", IsBold: true), new TextRun(" there")]));
-        letters.OrderBy(t => t.IsRightToLeft ? t.X - (t.Text.Length * Em / 2) : t.X).Select(t => t.Text).ShouldBe(["arch is ", "קשת", "אבן ", " there"]);
+        letters.OrderBy(t => t.IsRightToLeft ? t.X - (t.Text.Length * Em / 2) : t.X).Select(t => t.Text)
+            .ShouldBe(["arch is ", "קשת", "אבן ", " there"]);
     }
 
     [Fact]

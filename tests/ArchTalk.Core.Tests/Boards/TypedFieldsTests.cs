@@ -9,16 +9,27 @@ public class TypedFieldsTests
 {
     private static FigureItem Read(Figure figure, string language, params (string Path, string Text)[] typed)
     {
-        var item = new FigureItem { Id = Guid.NewGuid(), Width = 300, Height = 300, Figure = figure, Typed = typed.ToDictionary(t => t.Path, t => t.Text) };
+        var item = new FigureItem {
+            Id = Guid.NewGuid(),
+            Width = 300,
+            Height = 300,
+            Figure = figure,
+            Typed = typed.ToDictionary(t => t.Path, t => t.Text) };
         var node = JsonSerializer.SerializeToNode<Item>(item, JsonSerializerOptions.Web)!.AsObject();
         TypedFields.Read(node, language);
-        return (FigureItem)node.Deserialize<Item>(new JsonSerializerOptions(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true })!;
+        return (FigureItem)node.Deserialize<Item>(
+            new JsonSerializerOptions(JsonSerializerDefaults.Web) { AllowOutOfOrderMetadataProperties = true })!;
     }
 
     [Fact]
     public void Fields_are_read_as_the_language_writes_numbers()
     {
-        var line = (NumberLine)Read(new NumberLine { Locale = "de" }, "en", ("figure.to", "1.000"), ("figure.step", "0,5"), ("figure.marked", "2,5; 7")).Figure;
+        var line = (NumberLine)Read(
+            new NumberLine { Locale = "de" },
+            "en",
+            ("figure.to", "1.000"),
+            ("figure.step", "0,5"),
+            ("figure.marked", "2,5; 7")).Figure;
         (line.To, line.Step).ShouldBe((1000, 0.5));
         line.Marked.ShouldBe([2.5, 7]);
         var axes = (Axes)Read(new Axes { Locale = "" }, "fr", ("figure.points", "1,5; -2; A\n3; 4")).Figure;
@@ -34,7 +45,8 @@ public class TypedFieldsTests
         var clock = (ClockFace)item.Figure;
         (clock.Hour, clock.Minute).ShouldBe((4, 30));
         item.Typed!.ShouldHaveSingleItem().ShouldBe(new("figure.hour", "half past"));
-        ItemRules.Notice(item)!.ShouldBe("“half past” under “Hour” can't be read. Type a whole number such as 7. Until then the figure keeps what it had there.");
+        ItemRules.Notice(item)!.ShouldBe(
+            "“half past” under “Hour” can't be read. Type a whole number such as 7. Until then the figure keeps what it had there.");
         ItemRules.Fault(item).ShouldBeNull("it is drawn with what it had");
         Read(new ClockFace(), "en", ("figure.hour", "7.5")).Typed!.Count.ShouldBe(1);
         Read(new Axes(), "en", ("figure.points", "1; 2\nnowhere")).Typed!.Count.ShouldBe(1);
@@ -64,7 +76,8 @@ public class TypedFieldsTests
         kept.Select(ItemRules.Notice).ShouldBe(
         [
             "The hour of a clock is from 0 to 23.", "The step of a number line has to be more than 0 and give at most 200 strokes.",
-            "A label has no words. Type what the part is called, or remove the label.", "The formula can't be typeset: Undefined control sequence \\foo", null,
+            "A label has no words. Type what the part is called, or remove the label.", "The formula can't be typeset: Undefined control sequence "
+                + "\\foo", null,
         ]);
         var drawings = new ItemDrawings(new HalfEm());
         kept.Take(4).ShouldAllBe(i => drawings.Draw(i).Shapes.Count >= 2);

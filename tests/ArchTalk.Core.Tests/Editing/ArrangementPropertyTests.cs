@@ -42,7 +42,8 @@ public class ArrangementPropertyTests
             return [range with { Source = new(range.Source.Start, middle) }, range with { Source = new(middle, range.Source.End) }];
         }
 
-        Bytes(lesson, lesson.Edits with { Sequence = [.. sequence.SelectMany(Split).SelectMany(Split)] }).ShouldBe(Bytes(lesson, lesson.Edits with { Sequence = sequence }));
+        Bytes(lesson, lesson.Edits with { Sequence = [.. sequence.SelectMany(Split).SelectMany(Split)] }).ShouldBe(
+            Bytes(lesson, lesson.Edits with { Sequence = sequence }));
     });
 
     [Fact]
@@ -92,7 +93,8 @@ public class ArrangementPropertyTests
         var log = lesson.Logs[0];
         var cut = new Cut(log.Id, new(new TakeTime(33_600), new TakeTime(81_600)));
         var timeline = Compile([log], new EditList { Cuts = [cut] });
-        var inside = log.Actions.OfType<StrokeDrawn>().Where(s => cut.Source.Contains(s.At) && s.End < cut.Source.End).Select(s => s.Stroke).ToHashSet();
+        var inside = log.Actions.OfType<StrokeDrawn>().Where(s => cut.Source.Contains(s.At) && s.End < cut.Source.End).Select(s => s.Stroke)
+            .ToHashSet();
         timeline.Boards.SelectMany(b => b.Strokes).ShouldAllBe(s => !inside.Contains(s.Key.Stroke));
     });
 
@@ -108,8 +110,10 @@ public class ArrangementPropertyTests
         }
 
         var length = new Duration(random.Next(1, 200_000));
-        var slip = lesson.Logs[^1].Actions.Where(a => a is not (Retaken or PointerChanged) && a.At < TakeTime.Zero + length).Select(a => Later(a, back - TakeTime.Zero, new(clean.Id, 5000)));
-        List<TakeAction> actions = [.. clean.Actions.Where(a => a.At < back), .. slip.Where(a => a.At < back + length), new Retaken(back + length, back)];
+        var slip = lesson.Logs[^1].Actions.Where(a => a is not (Retaken or PointerChanged) && a.At < TakeTime.Zero + length)
+            .Select(a => Later(a, back - TakeTime.Zero, new(clean.Id, 5000)));
+        List<TakeAction> actions = [.. clean.Actions.Where(a => a.At < back), .. slip.Where(a => a.At < back
+            + length), new Retaken(back + length, back)];
         actions.AddRange(clean.Actions.Where(a => a.At >= back).Select(a => Later(a, length, null)));
         var slipped = new TakeLog(clean.Id, clean.Length + length, actions);
         var (with, without) = (Compile([slipped], EditList.Empty), Compile([clean], EditList.Empty));
@@ -132,13 +136,15 @@ public class ArrangementPropertyTests
             stroke.IsAliveAt(new LessonTime(Math.Max(0, place.Samples - 1))).ShouldBe(place == LessonTime.Zero && stroke.Birth == place);
         }
 
-        var joins = timeline.Placements.SelectMany(p => p.Map.Pieces).SelectMany(p => (long[])[p.Target.Start.Samples - 1, p.Target.Start.Samples, p.Target.End.Samples - 1]);
+        var joins = timeline.Placements.SelectMany(p => p.Map.Pieces)
+            .SelectMany(p => (long[])[p.Target.Start.Samples - 1, p.Target.Start.Samples, p.Target.End.Samples - 1]);
         foreach (var time in joins.Where(t => t >= 0 && t < timeline.Length.Samples).Append(random.NextInt64(timeline.Length.Samples + 1)))
         {
             if (arrangement.MomentAt(new LessonTime(time)) is { } moment)
             {
                 var nearest = arrangement.Places(moment, WhenCut.Drop).Select(p => Math.Abs(p.Samples - time)).DefaultIfEmpty(long.MaxValue).Min();
-                var waits = timeline.Placements.SelectMany(p => p.Map.Pieces).Any(p => p.Kind == PieceKind.Pause && p.Target.Contains(new LessonTime(time)));
+                var waits = timeline.Placements.SelectMany(p => p.Map.Pieces)
+                    .Any(p => p.Kind == PieceKind.Pause && p.Target.Contains(new LessonTime(time)));
                 (nearest <= 1 || waits || time >= timeline.Length.Samples - 1).ShouldBeTrue($"{time} is {moment}, {nearest} samples away");
             }
         }

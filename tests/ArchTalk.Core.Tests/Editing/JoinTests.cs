@@ -31,7 +31,10 @@ public class JoinTests
     [Fact]
     public void A_range_placed_after_something_else_enters_with_its_own_board_view_and_covers_and_the_pointer_away()
     {
-        var first = new Script(1, 10).Show(0, 1).View(0.5, 0).Uncover(1, 1).Stroke(1, 2, 3, board: 1).Lengthen(3, 1500, board: 1).View(4, 4000, board: 1).Show(8, 0).Point(9, 500);
+        var first = new Script(1, 10).Show(0, 1).View(0.5, 0).Uncover(1, 1).Stroke(1, 2, 3, board: 1).Lengthen(3, 1500, board: 1)
+            .View(4, 4000, board: 1)
+            .Show(8, 0)
+            .Point(9, 500);
         var other = new Script(2, 4).Show(0, 0).Stroke(1, 1, 2).Point(3, 9000);
         var seen = Seen("own-boards", new EditList { Sequence = [other.Range(0, 4), first.Range(5, 8)] }, first, other);
         seen.At(4).Board.ShouldBe(1);
@@ -59,7 +62,8 @@ public class JoinTests
         seen.Seconds.ShouldBe(7);
         seen.Strokes(2.9).ShouldBe([1]);
         seen.Strokes(3).ShouldBe([1, 3], "2 was drawn wholly inside");
-        seen.Timeline.Boards[0].Strokes.Single(s => s.Key.Stroke.Number == 1).Points[^1].Milliseconds.ShouldBe(3000, "its inside points are at the join");
+        seen.Timeline.Boards[0].Strokes.Single(s => s.Key.Stroke.Number == 1).Points[^1].Milliseconds
+            .ShouldBe(3000, "its inside points are at the join");
         seen.Strokes(6.5).ShouldBe([1, 3, 4]);
     }
 
@@ -114,7 +118,10 @@ public class JoinTests
     [Fact]
     public void A_retake_is_as_if_the_slip_had_not_been_recorded()
     {
-        var take = new Script(1, 10).Show(0, 0).Stroke(1, 1, 2).Stroke(2, 4, 5).Show(5, 1).Uncover(5.5, 1).Lengthen(5.6, 1500).Erase(8, 5.8, 1).Retake(6, 3).Stroke(9, 7, 8).Undo(9, 2);
+        var take = new Script(1, 10).Show(0, 0).Stroke(1, 1, 2).Stroke(2, 4, 5).Show(5, 1).Uncover(5.5, 1).Lengthen(5.6, 1500).Erase(8, 5.8, 1)
+            .Retake(6, 3)
+            .Stroke(9, 7, 8)
+            .Undo(9, 2);
         var seen = Seen("retake", EditList.Empty, take);
         seen.Seconds.ShouldBe(7);
         (seen.At(3).Board, seen.At(3).Height).ShouldBe((0, 900));
@@ -201,7 +208,8 @@ public class JoinTests
     public void A_thinking_stop_takes_no_time_and_its_answer_is_the_next_uncovering()
     {
         var take = new Script(1, 10).Show(0, 0).Uncover(6).Show(8, 1);
-        ThinkingStop Stop(double at, Guid? answer = null) => new(Guid.NewGuid(), take.Id, Script.At(at), StopKind.UntilAnswerShown, "Which way does it push?") { Answer = answer };
+        ThinkingStop Stop(double at, Guid? answer = null) =>
+            new(Guid.NewGuid(), take.Id, Script.At(at), StopKind.UntilAnswerShown, "Which way does it push?") { Answer = answer };
         var seen = Seen("thinking-stop", new EditList { Stops = [Stop(4), Stop(9, Script.Cover)] }, take);
         seen.Seconds.ShouldBe(10);
         seen.Timeline.Stops.Select(s => (s.At.Milliseconds, s.AnswerAt?.Milliseconds)).ShouldBe([(4000, 6000), (9000, 9001)]);
@@ -214,7 +222,13 @@ public class JoinTests
     {
         var take = new Script(1, 8).Show(0, 0);
         AddedPoint Point(int i, double at) => new(2000 + (i * 3000), 4000, 128, take.Id, Script.At(at));
-        var ink = new AddedStroke(Guid.NewGuid(), Script.Boards[0].Id, "pen", "blue", "broad", [Point(0, 2), Point(1, 3), Point(2, 4), Point(3, 5), Point(4, 6)]);
+        var ink = new AddedStroke(
+            Guid.NewGuid(),
+            Script.Boards[0].Id,
+            "pen",
+            "blue",
+            "broad",
+            [Point(0, 2), Point(1, 3), Point(2, 4), Point(3, 5), Point(4, 6)]);
         Seen("added-ink", new EditList { AddedInk = [ink] }, take).Share(4).ShouldBe(0.5);
         Seen("added-ink-cut", new EditList { AddedInk = [ink], Cuts = [take.Cut(3, 5)] }, take).Share(3).ShouldBe(0.75);
         Seen("added-ink-at-the-end", new EditList { AddedInk = [ink], Sequence = [take.Range(0, 4.5)] }, take).Share(4.5).ShouldBe(1);
@@ -225,7 +239,8 @@ public class JoinTests
     {
         var take = new Script(1, 8).Show(0, 0).Show(5, 1).Show(7, 0);
         AddedPoint Point(int i) => new(2000 + (i * 3000), 4000, 128, take.Id, Script.At(4), Duration.FromSeconds(i));
-        var ink = new AddedStroke(Guid.NewGuid(), Script.Boards[0].Id, "pen", "blue", "broad", [Point(0), Point(1), Point(2)]) { IsAtStandstill = true };
+        var ink = new AddedStroke(Guid.NewGuid(), Script.Boards[0].Id, "pen", "blue", "broad", [Point(0), Point(1), Point(2)]) {
+            IsAtStandstill = true };
         var seen = Seen("standstill", new EditList { AddedInk = [ink] }, take);
         seen.Seconds.ShouldBe(8);
         seen.Timeline.Boards[0].Strokes.Single().Points.Select(p => p.Milliseconds).ShouldBe([4000, 5000, 5000]);
@@ -239,14 +254,19 @@ public class JoinTests
         {
             Marks =
             [
-                new(take.Id, 1) { Ends = Script.At(5) }, new(take.Id, 2) { Begins = Script.At(4), Ink = "green", Width = "broad", MoveY = 500 }, new(take.Id, 3) { IsGone = true },
+                new(take.Id, 1) { Ends = Script.At(5) }, new(take.Id, 2) {
+                    Begins = Script.At(4),
+                    Ink = "green",
+                    Width = "broad",
+                    MoveY = 500 }, new(take.Id, 3) { IsGone = true },
             ],
         }, take);
         seen.Strokes(3.5).ShouldBe([1]);
         seen.Strokes(4.5).ShouldBe([1, 2]);
         seen.Strokes(5.5).ShouldBe([2]);
         var moved = seen.Timeline.Boards[0].Strokes.Single(s => s.Key.Stroke.Number == 2);
-        (moved.Birth.Milliseconds, moved.Points[^1].Milliseconds, moved.Points[0].Y, Core.Ink.InkStyle.All[moved.Style].Ink).ShouldBe((4000, 5000, 3000, "green"));
+        (moved.Birth.Milliseconds, moved.Points[^1].Milliseconds, moved.Points[0].Y, Core.Ink.InkStyle.All[moved.Style].Ink).ShouldBe(
+            (4000, 5000, 3000, "green"));
     }
 
     [Fact]

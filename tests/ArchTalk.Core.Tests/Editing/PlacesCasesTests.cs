@@ -30,7 +30,8 @@ public class PlacesCasesTests
         JsonSerializer.Serialize(file.Placements).ShouldBe(JsonSerializer.Serialize(found.Placements), "what players are sent");
         foreach (var place in found.Places)
         {
-            long[] Places(WhenCut whenCut) => [.. arrangement.Places(new Moment(new TakeId(place.Take), new TakeTime(place.Sample)), whenCut).Select(p => p.Samples)];
+            long[] Places(WhenCut whenCut) =>
+                [.. arrangement.Places(new Moment(new TakeId(place.Take), new TakeTime(place.Sample)), whenCut).Select(p => p.Samples)];
             Places(WhenCut.Snap).ShouldBe(place.Snap, $"{place.Sample} snapped");
             Places(WhenCut.Drop).ShouldBe(place.Drop, $"{place.Sample} dropped");
         }

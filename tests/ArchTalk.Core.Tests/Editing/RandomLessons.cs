@@ -30,7 +30,8 @@ public sealed class RandomLessons
     private MadeLesson Make()
     {
         var logs = Enumerable.Range(0, random.Next(1, 4)).Select(i => Log(new TakeId(Id(1000 + i)))).ToArray();
-        T[] Some<T>(int most, Func<TakeLog, T> make) => [.. Enumerable.Range(0, random.Next(3) == 0 ? random.Next(most + 1) : 0).Select(_ => make(logs[random.Next(logs.Length)]))];
+        T[] Some<T>(int most, Func<TakeLog, T> make) =>
+            [.. Enumerable.Range(0, random.Next(3) == 0 ? random.Next(most + 1) : 0).Select(_ => make(logs[random.Next(logs.Length)]))];
         var edits = new EditList
         {
             Sequence = Some(5, l => new SequenceRange(l.Id, Range(l), random.Next(4) == 0 ? Time(l) : null)),
@@ -40,8 +41,11 @@ public sealed class RandomLessons
             Temporary = Some(2, l => new TemporaryStretch(l.Id, Range(l))),
             Marks = Some(6, Change),
             AddedInk = Some(3, l => Added(l, logs)),
-            Stops = Some(3, l => new ThinkingStop(Id(next++), l.Id, Time(l), (StopKind)random.Next(3), "Why?") { Answer = random.Next(2) == 0 ? Pick(Items) : null }),
-            Corrections = Some(2, l => new Correction(l.Id, Time(l), Pick(Boards).Id, new TextItem { Id = Id(next++) }, random.Next(2) == 0 ? Time(l) : null)),
+            Stops = Some(3, l => new ThinkingStop(Id(next++), l.Id, Time(l), (StopKind)random.Next(3), "Why?") {
+                Answer = random.Next(2) == 0 ? Pick(Items) : null }),
+            Corrections = Some(
+                2,
+                l => new Correction(l.Id, Time(l), Pick(Boards).Id, new TextItem { Id = Id(next++) }, random.Next(2) == 0 ? Time(l) : null)),
         };
         return new(logs, edits, (LessonVariant)random.Next(2));
     }
@@ -69,10 +73,13 @@ public sealed class RandomLessons
                     actions.Add(new BoardChanged(at, board, random.Next(4) == 0 ? Pick(Boards).Id : null));
                     break;
                 case 7:
-                    actions.Add(new ViewChanged(at, board, random.Next(-100, 16_000), random.Next(25_000), random.Next(3000, 17_000), random.Next(2)));
+                    actions.Add(
+                        new ViewChanged(at, board, random.Next(-100, 16_000), random.Next(25_000), random.Next(3000, 17_000), random.Next(2)));
                     break;
                 case 8:
-                    actions.Add(random.Next(2) == 0 ? new BoardLengthened(at, board, random.Next(800, 3000)) : new CoverChanged(at, board, Pick(Items), random.Next(2) == 0));
+                    actions.Add(random.Next(2) == 0
+                        ? new BoardLengthened(at, board, random.Next(800, 3000))
+                        : new CoverChanged(at, board, Pick(Items), random.Next(2) == 0));
                     break;
                 case 9:
                     actions.Add(new ParameterSet(at, board, Pick(Items), random.Next(2) == 0 ? "hour" : "minute", random.Next(4)));
@@ -147,7 +154,11 @@ public sealed class RandomLessons
 
     private T Pick<T>(T[] from) => from[random.Next(from.Length)];
 
-    private TakeTime Time(TakeLog log) => new(Math.Clamp((random.NextInt64(log.Length.Samples) / 4800 * 4800) + (random.Next(3) == 0 ? random.Next(-1, 2) : 0), 0, log.Length.Samples - 1));
+    private TakeTime Time(
+        TakeLog log) => new(Math.Clamp(
+            (random.NextInt64(log.Length.Samples) / 4800 * 4800) + (random.Next(3) == 0 ? random.Next(-1, 2) : 0),
+            0,
+            log.Length.Samples - 1));
 
     private TimeRange<TakeTime> Range(TakeLog log)
     {

@@ -37,7 +37,8 @@ internal sealed class ReferenceCompiler
 
         public State Copy() => new()
         {
-            Marks = [.. Marks.Select(m => m.Copy())], Erasures = new(Erasures), Shown = Shown, Views = new(Views), Heights = new(Heights), Hidden = new(Hidden), Parameters = new(Parameters),
+            Marks = [.. Marks.Select(m => m.Copy())], Erasures = new(Erasures), Shown = Shown, Views = new(Views), Heights = new(
+                Heights), Hidden = new(Hidden), Parameters = new(Parameters),
         };
     }
 
@@ -86,11 +87,15 @@ internal sealed class ReferenceCompiler
 
     public long Length { get; private set; }
 
-    public string Told => string.Join('\n', placed.Select(p => $"ref {p.Log.Id.ToString()[..8]} {p.AsOf} {string.Join(' ', p.Pieces.Select(q => $"{q.Kind} {q.From}-{q.To} at {q.At}-{q.Ends}"))}"));
+    public string Told => string.Join('\n', placed.Select(
+        p => $"ref {p.Log.Id.ToString()[..8]} {p.AsOf} {string.Join(' ', p.Pieces.Select(q => $"{q.Kind} {q.From}-{q.To} at {q.At}-{q.Ends}"))}"));
 
     /// <summary>Times at which something may change.</summary>
-    public IEnumerable<long> Times => states.Select(s => s.At).Concat(answers.Select(a => a.At)).Concat(placed.SelectMany(p => p.Pieces).SelectMany(p => (long[])[p.At, p.Ends]))
-        .Concat(now.Marks.SelectMany(m => m.Points.Select(p => p.Ms * 48L))).Where(t => t >= 0).Distinct();
+    public IEnumerable<long> Times => states.Select(s => s.At).Concat(answers.Select(a => a.At))
+        .Concat(placed.SelectMany(p => p.Pieces).SelectMany(p => (long[])[p.At, p.Ends]))
+        .Concat(now.Marks.SelectMany(m => m.Points.Select(p => p.Ms * 48L)))
+        .Where(t => t >= 0)
+        .Distinct();
 
     // Whether what was done at a time, as the n-th deed of its take, counts at a later time: the last retake before then decides.
     private static bool Counts(TakeLog log, long t, int n, long asOf)
@@ -110,19 +115,23 @@ internal sealed class ReferenceCompiler
 
     private static IEnumerable<long> Edges(TakeLog log) => log.Actions.OfType<Retaken>().SelectMany(r => (long[])[r.At.Samples, r.To.Samples]);
 
-    private static bool SameBefore(Placed a, Placed b, long t) => Edges(a.Log).Append(0).Append(a.AsOf).Append(b.AsOf).Where(e => e < t).All(e => Counts(a, e) == Counts(b, e));
+    private static bool SameBefore(Placed a, Placed b, long t) =>
+        Edges(a.Log).Append(0).Append(a.AsOf).Append(b.AsOf).Where(e => e < t).All(e => Counts(a, e) == Counts(b, e));
 
     private static bool Nothing(Placed p, long from, long to) => Edges(p.Log).Append(from).Where(e => from <= e && e < to).All(e => !Counts(p, e));
 
     private void Place(IReadOnlyList<TakeLog> logs)
     {
         var named = edits.Sequence.Select(s => s.Take).ToArray();
-        foreach (var range in edits.Sequence.Concat(logs.Where(l => !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End)))))
+        foreach (var range in edits.Sequence
+            .Concat(logs.Where(l => !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End)))))
         {
-            if (logs.SingleOrDefault(l => l.Id == range.Take) is { } log && Math.Min(range.Source.End.Samples, log.Length.Samples) is var end && range.Source.Start.Samples < end)
+            if (logs.SingleOrDefault(l => l.Id == range.Take) is { } log && Math.Min(range.Source.End.Samples, log.Length.Samples) is var end
+                && range.Source.Start.Samples < end)
             {
                 var next = new Placed(log, Math.Min(range.As?.Samples ?? long.MaxValue, log.Length.Samples), range.Source.Start.Samples, end);
-                if (placed.Count > 0 && placed[^1] is var last && last.Log == log && last.End <= next.Start && SameBefore(last, next, long.MaxValue) && Nothing(next, last.End, next.Start))
+                if (placed.Count > 0 && placed[^1] is var last && last.Log == log && last.End <= next.Start && SameBefore(last, next, long.MaxValue)
+                    && Nothing(next, last.End, next.Start))
                 {
                     last.End = next.End;
                 }
@@ -143,18 +152,25 @@ internal sealed class ReferenceCompiler
     private void Cut(Placed p)
     {
         var take = p.Log.Id;
-        var cuts = edits.Cuts.Where(c => c.Take == take).Concat(edits.Temporary.Where(t => variant == LessonVariant.WithoutTemporary && t.Take == take).Select(t => new Cut(take, t.Source))).ToArray();
+        var cuts = edits.Cuts.Where(c => c.Take == take).Concat(
+            edits.Temporary.Where(t => variant == LessonVariant.WithoutTemporary && t.Take == take).Select(t => new Cut(take, t.Source))).ToArray();
         var silences = edits.Silences.Where(s => s.Take == take && s.Length > Duration.Zero && s.Length < s.Source.End - s.Source.Start).ToArray();
         var pauses = edits.Pauses.Where(w => w.Take == take && w.Length > Duration.Zero).ToArray();
         var edges = cuts.Select(c => c.Source).Concat(silences.Select(s => s.Source)).SelectMany(r => (long[])[r.Start.Samples, r.End.Samples])
-            .Concat(pauses.Select(w => w.At.Samples)).Concat(Edges(p.Log).Append(p.AsOf).Where(e => Counts(p, e) != Counts(p, e - 1))).Where(e => p.Start < e && e < p.End).Append(p.Start).Append(p.End).Distinct().Order().ToArray();
+            .Concat(pauses.Select(w => w.At.Samples)).Concat(Edges(p.Log).Append(p.AsOf).Where(e => Counts(p, e) != Counts(p, e - 1))).Where(
+                e => p.Start < e && e < p.End).Append(p.Start).Append(p.End).Distinct().Order().ToArray();
         for (var i = 0; i + 1 < edges.Length; i++)
         {
             var (from, to, t) = (edges[i], edges[i + 1], new TakeTime(edges[i]));
             var hit = cuts.Where(c => c.Source.Contains(t)).ToArray();
-            var silence = silences.Where(s => s.Source.Contains(t)).OrderBy(s => (double)s.Length.Samples / (s.Source.End - s.Source.Start).Samples).FirstOrDefault();
-            long Within(long at) => (long)Math.Floor(((decimal)(at - silence!.Source.Start.Samples) * silence.Length.Samples / (silence.Source.End - silence.Source.Start).Samples) + 0.5m);
-            var kind = !Counts(p, from) ? "dead" : hit.Length > 0 ? (hit.All(c => c.KeepsMarks) ? "keep" : "cut") : silence is null ? "straight" : "short";
+            var silence = silences.Where(s => s.Source.Contains(t)).OrderBy(s => (double)s.Length.Samples / (s.Source.End - s.Source.Start).Samples)
+                .FirstOrDefault();
+            long Within(
+                long at) => (long)Math.Floor(((decimal)(at - silence!.Source.Start.Samples) * silence.Length.Samples
+                    / (silence.Source.End - silence.Source.Start).Samples) + 0.5m);
+            var kind = !Counts(p, from)
+                ? "dead"
+                : hit.Length > 0 ? (hit.All(c => c.KeepsMarks) ? "keep" : "cut") : silence is null ? "straight" : "short";
             var length = kind == "straight" ? to - from : kind == "short" ? Within(to) - Within(from) : 0;
             if (kind is "straight" or "short" && pauses.Where(w => w.At == t).Sum(w => w.Length.Samples) is > 0 and var wait)
             {
@@ -162,7 +178,9 @@ internal sealed class ReferenceCompiler
             }
 
             kind = kind == "short" && length == 0 ? "keep" : kind;
-            var merged = p.Pieces.Count > 0 && p.Pieces[^1] is var last && last.Kind == kind && last.Silence == (kind == "short" ? silence : null) ? p.Pieces[^1] : null;
+            var merged = p.Pieces.Count > 0 && p.Pieces[^1] is var last && last.Kind == kind && last.Silence == (kind == "short" ? silence : null)
+                ? p.Pieces[^1]
+                : null;
             p.Pieces.Remove(merged!);
             p.Pieces.Add(new(kind, merged?.From ?? from, to, merged?.At ?? Length, Length += length, kind == "short" ? silence : null));
         }
@@ -185,7 +203,8 @@ internal sealed class ReferenceCompiler
     private void Enter(int number)
     {
         var p = placed[number];
-        if (p.Start == 0 || (number > 0 && placed[number - 1] is var last && last.Log == p.Log && last.End <= p.Start && Nothing(p, last.End, p.Start) && SameBefore(p, last, last.End)))
+        if (p.Start == 0 || (number > 0 && placed[number - 1] is var last && last.Log == p.Log && last.End <= p.Start && Nothing(p, last.End, p.Start)
+            && SameBefore(p, last, last.End)))
         {
             return;
         }
@@ -200,7 +219,9 @@ internal sealed class ReferenceCompiler
             return;
         }
 
-        foreach (var own in p.Log.Actions.Where((a, n) => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or ParameterSet && Counts(p.Log, a.At.Samples, n, p.AsOf) && a.At.Samples < p.Start).OrderBy(a => a is not BoardLengthened))
+        foreach (var own in p.Log.Actions.Where((a, n) => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or ParameterSet
+            && Counts(p.Log, a.At.Samples, n, p.AsOf)
+            && a.At.Samples < p.Start).OrderBy(a => a is not BoardLengthened))
         {
             Apply(own, number, 0);
         }
@@ -219,12 +240,17 @@ internal sealed class ReferenceCompiler
             }
 
             s = s with { Points = Kept(p, s.Points) };
-            var change = edits.Marks.LastOrDefault(m => m.Take == s.Stroke.Take && m.Stroke == s.Stroke.Number) ?? new(s.Stroke.Take, s.Stroke.Number);
+            var change = edits.Marks.LastOrDefault(m => m.Take == s.Stroke.Take && m.Stroke == s.Stroke.Number)
+                ?? new(s.Stroke.Take, s.Stroke.Number);
             if (!change.IsGone)
             {
                 var later = change.Begins is { } b ? b - s.At : Duration.Zero;
                 var style = InkStyle.All[s.Style];
-                all.Add(new StrokeDrawn(s.At + later, s.Stroke, s.Board, InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
+                all.Add(new StrokeDrawn(
+                    s.At + later,
+                    s.Stroke,
+                    s.Board,
+                    InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
                     [.. s.Points.Select(q => new TakePoint(q.X + change.MoveX, q.Y + change.MoveY, q.Pressure, q.At + later))]));
                 all.AddRange(change.Ends is { } ends ? [new Gone(ends, s.Stroke)] : Array.Empty<TakeAction>());
             }
@@ -260,7 +286,8 @@ internal sealed class ReferenceCompiler
         IEnumerable<Mark> Copies(StrokeKey key) => now.Marks.Where(m => m.Key == key);
         switch (action)
         {
-            case StrokeDrawn s when Index(s.Board) >= 0 && !WentAlong(p, s.Points[0].At.Samples, s.Points[^1].At.Samples) && !now.Marks.Any(m => m.Placement == number && m.Key == s.Stroke):
+            case StrokeDrawn s when Index(s.Board) >= 0 && !WentAlong(p, s.Points[0].At.Samples, s.Points[^1].At.Samples)
+                && !now.Marks.Any(m => m.Placement == number && m.Key == s.Stroke):
                 now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points)));
                 break;
             case Added { Stroke: { IsAtStandstill: true } s } when Index(s.Board) >= 0 && p.Find(action.At.Samples)!.Kind != "cut":
@@ -272,7 +299,11 @@ internal sealed class ReferenceCompiler
                 var points = new List<TakePoint>();
                 foreach (var q in s.Points)
                 {
-                    points.Add(new(q.X, q.Y, q.Pressure, points.Count > 0 && (q.Take != take || q.At < points[^1].At) ? new TakeTime(long.MaxValue / 2) : q.At));
+                    points.Add(new(
+                        q.X,
+                        q.Y,
+                        q.Pressure,
+                        points.Count > 0 && (q.Take != take || q.At < points[^1].At) ? new TakeTime(long.MaxValue / 2) : q.At));
                 }
 
                 Apply(new StrokeDrawn(s.Points[0].At, new(new(s.Id), 0), s.Board, InkStyle.IndexOf(s.Tool, s.Ink, s.Width), points), number, at);
@@ -286,11 +317,14 @@ internal sealed class ReferenceCompiler
                 now.Erasures[(number, new(take, e.Action))] = [.. hit.Select(m => (m.Placement, m.Key))];
                 break;
             case ActionUndone or ActionRedone:
-                var (key, isUndo) = (new StrokeKey(take, action is ActionUndone u ? u.Action : ((ActionRedone)action).Action), action is ActionUndone);
+                var (key, isUndo) = (new StrokeKey(
+                    take,
+                    action is ActionUndone u ? u.Action : ((ActionRedone)action).Action), action is ActionUndone);
                 Copies(key).ToList().ForEach(m => m.Undone = isUndo);
                 foreach (var erasure in now.Erasures.Where(e => e.Key.Item2 == key))
                 {
-                    now.Marks.Where(m => erasure.Value.Contains((m.Placement, m.Key))).ToList().ForEach(m => _ = isUndo ? m.ErasedBy.Remove(erasure.Key) : m.ErasedBy.Add(erasure.Key));
+                    now.Marks.Where(m => erasure.Value.Contains((m.Placement, m.Key))).ToList()
+                        .ForEach(m => _ = isUndo ? m.ErasedBy.Remove(erasure.Key) : m.ErasedBy.Add(erasure.Key));
                 }
 
                 break;
@@ -321,7 +355,8 @@ internal sealed class ReferenceCompiler
         var mapped = new List<(int X, int Y, int Ms)>();
         for (var i = 0; i < points.Count; i++)
         {
-            foreach (var piece in i == 0 ? [] : p.Pieces.Take(p.Pieces.Count - 1).Where(q => points[i - 1].At.Samples < q.To && q.To <= points[i].At.Samples || (q.Kind == "pause" && points[i - 1].At.Samples < q.To && q.To <= points[i].At.Samples)))
+            foreach (var piece in i == 0 ? [] : p.Pieces.Take(p.Pieces.Count - 1).Where(q => points[i - 1].At.Samples < q.To
+                && q.To <= points[i].At.Samples || (q.Kind == "pause" && points[i - 1].At.Samples < q.To && q.To <= points[i].At.Samples)))
             {
                 var border = Between(points[i - 1], points[i], piece.To);
                 mapped.Add((border.X, border.Y, Ms(piece.Ends)));
@@ -343,7 +378,10 @@ internal sealed class ReferenceCompiler
     private static int Ms(long samples) => (int)((samples + 24) / 48);
 
     // Where a moment is now; what was taken out is at the join.
-    private IEnumerable<long> Places(TakeId take, TakeTime at, bool whenCut) => placed.Where(p => p.Log.Id == take && p.Find(at.Samples) is { Kind: not "dead" } q
+    private IEnumerable<long> Places(
+        TakeId take,
+        TakeTime at,
+        bool whenCut) => placed.Where(p => p.Log.Id == take && p.Find(at.Samples) is { Kind: not "dead" } q
         && (whenCut || q.Kind is not ("cut" or "keep"))).Select(p => p.Lesson(at.Samples)).ToArray();
 
     // A stop whose answer isn't uncovered before the next board uncovers it itself.
@@ -353,7 +391,8 @@ internal sealed class ReferenceCompiler
         {
             var board = ShownAt(at).Board;
             var left = states.Select(s => s.At).Where(t => t > at && ShownAt(t).Board != board).Append(Length).Min();
-            var isUncovered = states.Select(s => s.At).Concat(answers.Select(a => a.At)).Where(t => at < t && t < left).Any(t => IsHidden(board, stop.Answer!.Value, t) && !IsHidden(board, stop.Answer.Value, t - 1));
+            var isUncovered = states.Select(s => s.At).Concat(answers.Select(a => a.At)).Where(t => at < t && t < left)
+                .Any(t => IsHidden(board, stop.Answer!.Value, t) && !IsHidden(board, stop.Answer.Value, t - 1));
             if (!isUncovered && at + 48 < left)
             {
                 answers.Add((at + 48, board, stop.Answer!.Value));
@@ -364,7 +403,8 @@ internal sealed class ReferenceCompiler
     private State StateAt(long time) => states.Last(s => s.At <= time).State;
 
     // The lesson opens with its first board.
-    private (int Board, int? Beside) ShownAt(long time) => StateAt(time).Shown ?? StateAt(states.FirstOrDefault(s => s.State.Shown is not null).At).Shown ?? (0, null);
+    private (int Board, int? Beside) ShownAt(long time) =>
+        StateAt(time).Shown ?? StateAt(states.FirstOrDefault(s => s.State.Shown is not null).At).Shown ?? (0, null);
 
     private bool IsHidden(int board, Guid item, long time)
     {
@@ -385,17 +425,22 @@ internal sealed class ReferenceCompiler
     {
         var (board, beside) = ShownAt(time);
         var state = StateAt(time);
-        return string.Join("; ", (beside is { } second ? [(board, 0), (second, 1)] : new[] { (board, 0) }).Select(x => Pane(state, x.Item1, x.Item2, time)));
+        return string.Join(
+            "; ",
+            (beside is { } second ? [(board, 0), (second, 1)] : new[] { (board, 0) }).Select(x => Pane(state, x.Item1, x.Item2, time)));
     }
 
     private string Pane(State state, int board, int pane, long time)
     {
         var marks = state.Marks.Where(m => m.Board == board && m.Alive).Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
             .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
-        var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time)).Select(k => k.Item2).Distinct();
+        var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time))
+            .Select(k => k.Item2)
+            .Distinct();
         var notes = edits.Corrections.Where(c => c.Board == boards[board].Id && !Shows(c, time)).Select(c => c.Note.Id);
         return SceneText.Pane(
-            board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]), marks, covers.Concat(notes),
+            board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]), marks, covers.Concat(
+                notes),
             state.Parameters.Where(q => q.Key.Board == board).Select(q => $"{q.Key.Item}.{q.Key.Name}={q.Value}"));
     }
 
@@ -404,13 +449,16 @@ internal sealed class ReferenceCompiler
     {
         var p = placed.Single(q => q.Pieces[0].At <= time && time < q.Pieces[^1].Ends);
         var piece = p.Pieces.Single(q => q.At <= time && time < q.Ends);
-        var take = piece.Kind == "pause" ? piece.From : piece.Kind == "straight" ? piece.From + time - piece.At : piece.From + (long)((decimal)(time - piece.At) * (piece.To - piece.From) / (piece.Ends - piece.At));
+        var take = piece.Kind == "pause" ? piece.From : piece.Kind == "straight"
+            ? piece.From + time - piece.At
+            : piece.From + (long)((decimal)(time - piece.At) * (piece.To - piece.From) / (piece.Ends - piece.At));
         var told = p.Log.Actions.Where((a, n) => Counts(p.Log, a.At.Samples, n, p.AsOf)).OfType<PointerChanged>().ToArray();
 
         // A sample of a shortened silence stands for many of the take, and places are kept to the millisecond: what changes within one
         // is not asked for.
         var blur = piece.Kind == "short" ? ((piece.To - piece.From) / (piece.Ends - piece.At)) + 1 : 0;
-        if (placed.SelectMany(q => q.Pieces).Any(q => Math.Abs(q.At - time) < 48 || Math.Abs(q.Ends - time) < 48) || told.Any(c => blur > 0 && Math.Abs(c.At.Samples - take) <= blur))
+        if (placed.SelectMany(q => q.Pieces).Any(q => Math.Abs(q.At - time) < 48 || Math.Abs(q.Ends - time) < 48)
+            || told.Any(c => blur > 0 && Math.Abs(c.At.Samples - take) <= blur))
         {
             return null;
         }
@@ -423,9 +471,14 @@ internal sealed class ReferenceCompiler
         }
 
         // Within what was told of around then, and a little more.
-        var around = told.Where(c => c.Place is not null && c.Board == last!.Board && Math.Abs(c.At.Samples - take) < 3000 * Math.Max(1, (piece.To - piece.From) / Math.Max(1, piece.Ends - piece.At)))
-            .Append(last!).Concat(told.TakeWhile(c => c != last && take - last!.At.Samples < 48 * Math.Max(1, blur)).TakeLast(1).Where(c => c.Place is not null)).Select(c => c.Place!.Value).ToArray();
+        var around = told.Where(c => c.Place is not null && c.Board == last!.Board
+            && Math.Abs(c.At.Samples - take) < 3000 * Math.Max(1, (piece.To - piece.From) / Math.Max(1, piece.Ends - piece.At)))
+            .Append(last!).Concat(
+                told.TakeWhile(c => c != last && take - last!.At.Samples < 48 * Math.Max(1, blur)).TakeLast(1)
+                    .Where(c => c.Place is not null)).Select(c => c.Place!.Value).ToArray();
         var (x, y) = (shown.Value.X, shown.Value.Y);
-        return x >= around.Min(q => q.X) - 65 && x <= around.Max(q => q.X) + 65 && y >= around.Min(q => q.Y) - 65 && y <= around.Max(q => q.Y) + 65 ? null : $"{shown}, told {last}";
+        return x >= around.Min(q => q.X) - 65 && x <= around.Max(q => q.X) + 65 && y >= around.Min(q => q.Y) - 65 && y <= around.Max(q => q.Y) + 65
+            ? null
+            : $"{shown}, told {last}";
     }
 }

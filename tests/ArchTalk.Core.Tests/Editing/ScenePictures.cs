@@ -55,7 +55,10 @@ internal static class ScenePictures
             var stroke = timeline.Boards[pane.Board].Strokes[visible.Index];
             line.Color = SKColor.Parse(InkStyle.All[stroke.Style].Color);
             line.StrokeWidth = 300;
-            canvas.DrawPoints(visible.Points == 1 ? SKPointMode.Points : SKPointMode.Polygon, [.. stroke.Points.Take(visible.Points).Select(p => new SKPoint(p.X, p.Y))], line);
+            canvas.DrawPoints(
+                visible.Points == 1 ? SKPointMode.Points : SKPointMode.Polygon,
+                [.. stroke.Points.Take(visible.Points).Select(p => new SKPoint(p.X, p.Y))],
+                line);
         }
 
         if (pane.Pointer is { } pointer)

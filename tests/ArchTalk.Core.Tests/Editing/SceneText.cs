@@ -11,7 +11,13 @@ internal static class SceneText
         pane.Board, pane.Height, pane.View, pane.Strokes.Select(s => Stroke(timeline.Boards[pane.Board].Strokes[s.Index], s.Points)), pane.Hidden,
         pane.Parameters.Select(p => $"{p.Item}.{p.Name}={p.Value}"))));
 
-    public static string Pane(int board, int height, View view, IEnumerable<string> strokes, IEnumerable<Guid> hidden, IEnumerable<string> parameters) =>
+    public static string Pane(
+        int board,
+        int height,
+        View view,
+        IEnumerable<string> strokes,
+        IEnumerable<Guid> hidden,
+        IEnumerable<string> parameters) =>
         $"board {board} {height} {view} [{Sorted(strokes)}] hidden [{Sorted(hidden.Select(h => $"{h}"))}] [{Sorted(parameters)}]";
 
     private static string Stroke(TimelineStroke stroke, int drawn) =>

@@ -12,7 +12,8 @@ namespace ArchTalk.Core.Tests.Editing;
 /// </summary>
 internal sealed class Script(int take, double seconds)
 {
-    public static readonly Board[] Boards = [new(Guid.Parse("00000000-0000-0000-0000-00000000000a"), "A", 900), new(Guid.Parse("00000000-0000-0000-0000-00000000000b"), "B", 900)];
+    public static readonly Board[] Boards = [new(Guid
+        .Parse("00000000-0000-0000-0000-00000000000a"), "A", 900), new(Guid.Parse("00000000-0000-0000-0000-00000000000b"), "B", 900)];
     public static readonly Guid Cover = Guid.Parse("00000000-0000-0000-0000-0000000000c0");
 
     private readonly List<TakeAction> actions = [];
@@ -27,11 +28,13 @@ internal sealed class Script(int take, double seconds)
 
     public Script Stroke(int number, double from, double to, int board = 0)
     {
-        var points = Enumerable.Range(0, 5).Select(i => new TakePoint(2000 + (i * 3000), 700 + (number * 900), 128, At(from + ((to - from) * i / 4)))).ToArray();
+        var points = Enumerable.Range(0, 5).Select(i => new TakePoint(2000 + (i * 3000), 700 + (number * 900), 128, At(from + ((to - from) * i / 4))))
+            .ToArray();
         return Add(new StrokeDrawn(At(from), new(Id, number), Boards[board].Id, number % 5 * 3, points));
     }
 
-    public Script Erase(int action, double at, params int[] strokes) => Add(new StrokesErased(At(at), action, [.. strokes.Select(s => new StrokeKey(Id, s))]));
+    public Script Erase(int action, double at, params int[] strokes) =>
+        Add(new StrokesErased(At(at), action, [.. strokes.Select(s => new StrokeKey(Id, s))]));
 
     public Script Undo(double at, int action) => Add(new ActionUndone(At(at), action));
 

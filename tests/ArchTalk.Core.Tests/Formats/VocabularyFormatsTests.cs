@@ -1,3 +1,6 @@
+// Files of others stand here as they come, in long lines.
+#pragma warning disable RCS0056
+
 using System.Text;
 using System.Xml.Linq;
 using ArchTalk.Core.Formats;
@@ -44,7 +47,9 @@ public class VocabularyFormatsTests
         TermTable.Read(string.Concat(Enumerable.Range(0, 600).Select(i => $"word {i},meaning\n")), Guid.NewGuid).Fault!.ShouldContain("600 rows");
         var deep = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat("<a>", 50_000)) + string.Concat(Enumerable.Repeat("</a>", 50_000)));
         Tbx.Read(new MemoryStream(deep), "en", Guid.NewGuid).Fault!.ShouldContain("broken near line");
-        LessonRules.Terms([new Term(Guid.NewGuid(), "arch", "", "", "") { Translations = [.. Enumerable.Range(0, 30).Select(i => new Translation("fr", $"t{i}"))] }]).Fault!.ShouldContain("30 translations");
+        LessonRules.Terms(
+            [new Term(Guid.NewGuid(), "arch", "", "", "") { Translations = [.. Enumerable.Range(0, 30)
+            .Select(i => new Translation("fr", $"t{i}"))] }]).Fault!.ShouldContain("30 translations");
     }
 
     [Fact]
@@ -119,9 +124,14 @@ public class VocabularyFormatsTests
         string[] columns = ["meaning", "word", "", "translation fr"];
         var terms = TermTable.Read(Table, Guid.NewGuid, columns, hasHeader: true).Value!;
         terms.Select(t => (t.Word, t.Meaning, t.Translations[0])).ShouldBe(
-            [("Schlussstein", "Gewölbestein oben", new Translation("fr", "clé de voûte")), ("Schub", "Seitenkraft", new Translation("fr", "poussée"))]);
+            [("Schlussstein", "Gewölbestein oben", new Translation("fr", "clé de voûte")), ("Schub", "Seitenkraft", new Translation(
+                "fr",
+                "poussée"))]);
         TermTable.Read(Table, Guid.NewGuid, ["meaning", ""], hasHeader: true).Fault!.ShouldContain("No column holds the words");
-        TermTable.Look("Definition,Term,translation (de)\na,b,c").Value!.ShouldSatisfyAllConditions(l => l.HasHeader.ShouldBeTrue(), l => l.Columns.ShouldBe(["meaning", "word", "translation (de)"]), l => l.Rows.ShouldBe(1));
+        TermTable.Look("Definition,Term,translation (de)\na,b,c").Value!.ShouldSatisfyAllConditions(
+            l => l.HasHeader.ShouldBeTrue(),
+            l => l.Columns.ShouldBe(["meaning", "word", "translation (de)"]),
+            l => l.Rows.ShouldBe(1));
         TermTable.Look("").Fault!.ShouldContain("empty");
     }
 
@@ -129,13 +139,17 @@ public class VocabularyFormatsTests
     [Fact]
     public void Vocabulary_comes_back_whatever_the_order_of_its_columns()
     {
-        var text = TermTable.Write([new Term(Guid.NewGuid(), "arch", "ɑːtʃ", "a curve, of “stones”", "en") { Synonym = "vault", Translations = [new("fr", "arc")], PartOfSpeech = "noun" }], '\t');
+        var text = TermTable.Write([new Term(Guid.NewGuid(), "arch", "ɑːtʃ", "a curve, of “stones”", "en") {
+            Synonym = "vault",
+            Translations = [new("fr", "arc")],
+            PartOfSpeech = "noun" }], '\t');
         string[][] rows = [.. text.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r').Split('\t'))];
         Gen.Shuffle(Enumerable.Range(0, rows[0].Length).ToArray()).Sample(order =>
         {
             var shuffled = string.Join('\n', rows.Select(r => string.Join('\t', order.Select(i => r[i]))));
             var term = TermTable.Read(shuffled, Guid.NewGuid).Value!.ShouldHaveSingleItem();
-            (term.Word, term.Reading, term.Meaning, term.Synonym, term.PartOfSpeech).ShouldBe(("arch", "ɑːtʃ", "a curve, of “stones”", "vault", "noun"));
+            (term.Word, term.Reading, term.Meaning, term.Synonym, term.PartOfSpeech).ShouldBe(
+                ("arch", "ɑːtʃ", "a curve, of “stones”", "vault", "noun"));
             term.Translations.ShouldBe([new Translation("fr", "arc")]);
         });
     }

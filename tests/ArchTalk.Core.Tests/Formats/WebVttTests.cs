@@ -32,7 +32,8 @@ public class WebVttTests
             [new Term(Guid.NewGuid(), "keystone", "", "the top stone", "en")]);
 
         json["duration"]!.GetValue<string>().ShouldBe("PT90S");
-        json["hasPart"]!.AsArray().Select(c => (c!["startOffset"]!.GetValue<double>(), c["endOffset"]!.GetValue<double>())).ShouldBe([(0, 30), (30, 90)]);
+        json["hasPart"]!.AsArray().Select(c => (c!["startOffset"]!.GetValue<double>(), c["endOffset"]!.GetValue<double>()))
+            .ShouldBe([(0, 30), (30, 90)]);
         json["teaches"]![0]!["name"]!.GetValue<string>().ShouldBe("keystone");
     }
 }

@@ -10,7 +10,8 @@ namespace ArchTalk.Core.Tests.Lessons;
 
 public class ChaptersTests
 {
-    private static readonly Board[] Boards = [new(Guid.NewGuid(), "Thrust", 900), new(Guid.NewGuid(), "Keystone", 900), new(Guid.NewGuid(), " ", 900)];
+    private static readonly Board[] Boards = [new(Guid.NewGuid(), "Thrust", 900), new(Guid
+        .NewGuid(), "Keystone", 900), new(Guid.NewGuid(), " ", 900)];
 
     private static LessonTimeline Show(int seconds, params (int Second, int Board)[] shown) => TimelineCompiler.Compile(
         Boards, Arrangement.Resolve([Record(seconds, shown)], EditList.Empty));
@@ -59,7 +60,9 @@ public class ChaptersTests
         var take = log.Id.Value;
         Chapter At(string title, Guid? id, double seconds) => new(Guid.NewGuid(), title, id, (long)(seconds * 48_000));
 
-        Chapters.Place([At("c", take, 30), At("b", take, 10), At("gone", Guid.NewGuid(), 5), At("hidden", take, 30)], Arrangement.Resolve([log], EditList.Empty))
+        Chapters.Place(
+            [At("c", take, 30), At("b", take, 10), At("gone", Guid.NewGuid(), 5), At("hidden", take, 30)],
+            Arrangement.Resolve([log], EditList.Empty))
             .Select(c => (c.Title, c.At.Milliseconds)).ShouldBe([("b", 0), ("hidden", 30_000)]);
     }
 }

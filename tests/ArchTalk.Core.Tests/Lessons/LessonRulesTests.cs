@@ -67,11 +67,17 @@ public class LessonRulesTests
         TextWord At(string text, double size, double x, double y) => new(text, x, y, 80, size);
 
         // A page number is larger than the heading, which has two lines and a number of its own.
-        new TextLayer([At("12", 60, 1500, 800), At("small", 12, 0, 10), At("Lesson", 40, 100, 102), At("12:", 38, 200, 104), At("Why", 40, 300, 102), At("an", 30, 400, 110),
+        new TextLayer([At("12", 60, 1500, 800), At("small", 12, 0, 10), At("Lesson", 40, 100, 102), At("12:", 38, 200, 104), At(
+            "Why",
+            40,
+            300,
+            102), At("an", 30, 400, 110),
             At("arch", 40, 100, 160), At("stands", 40, 200, 160), At("note", 14, 100, 300), At("Later", 40, 100, 600)])
             .LargestLines().ShouldBe("Lesson 12: Why an arch stands");
         // Words of one line that lie a hair higher or lower come in any order.
-        new TextLayer([At("of", 40, 300, 99), At("The", 40, 100, 100), At("thrust", 40, 380, 99.5), At("line", 40, 200, 101), At("beside", 38, 900, 100)]).LargestLines().ShouldBe("The line of thrust");
+        new TextLayer(
+            [At("of", 40, 300, 99), At("The", 40, 100, 100), At("thrust", 40, 380, 99.5), At("line", 40, 200, 101), At("beside", 38, 900, 100)])
+            .LargestLines().ShouldBe("The line of thrust");
         new TextLayer([At("القوس", 40, 300, 0), At("لماذا", 40, 400, 0)]).LargestLines().ShouldBe("لماذا القوس");
         new TextLayer([.. Enumerable.Range(0, 20).Select(i => At($"word{i}", 40, i * 79, 0))]).LargestLines()!.ShouldEndWith("word11…");
         TextLayer.Empty.LargestLines().ShouldBeNull();

@@ -25,7 +25,9 @@ public class TermListsTests
     // Unicode collation through .NET's culture data: Swedish ä comes after z, Spanish ñ after n.
     [Fact]
     public void Words_are_ordered_by_their_own_alphabet_the_lessons_language_first() =>
-        TermLists.Sorted([Word("ände", "sv"), Word("zon", "sv"), Word("Beam"), Word("ñu", "es"), Word("nube", "es"), Word("oca", "es"), Word("arch")], "en")
+        TermLists.Sorted(
+            [Word("ände", "sv"), Word("zon", "sv"), Word("Beam"), Word("ñu", "es"), Word("nube", "es"), Word("oca", "es"), Word("arch")],
+            "en")
             .Select(t => t.Word).ShouldBe(["arch", "Beam", "nube", "ñu", "oca", "zon", "ände"]);
 
     [Fact]

@@ -6,7 +6,8 @@ namespace ArchTalk.Core.Tests.Lessons;
 
 public class WrittenNumberTests
 {
-    private static readonly string[] Languages = ["en", "de", "fr", "sv", "de-CH", "hi-IN", "ar-EG", "fa-IR", "mr-IN", "bn-BD", "my-MM", "he", "pt-BR", "ru"];
+    private static readonly string[] Languages
+        = ["en", "de", "fr", "sv", "de-CH", "hi-IN", "ar-EG", "fa-IR", "mr-IN", "bn-BD", "my-MM", "he", "pt-BR", "ru"];
 
     // Reference: what .NET's culture data (Unicode CLDR) writes is read back as what it was.
     [Fact]
@@ -17,7 +18,10 @@ public class WrittenNumberTests
             var language = Languages[at];
             var culture = CultureInfo.GetCultureInfo(language);
             var value = digits / Math.Pow(10, decimals);
-            foreach (var text in new[] { WrittenNumber.Write(value, culture), value.ToString("#,0.####", culture), value.ToString("0.####", culture) })
+            foreach (var text in new[] {
+                WrittenNumber.Write(value, culture),
+                value.ToString("#,0.####", culture),
+                value.ToString("0.####", culture) })
             {
                 // A number such as 1.234 without decimals beside it could be one with groups.
                 WrittenNumber.TryRead(text, culture, out var read).ShouldBeTrue($"{language}: {text}");
@@ -55,5 +59,6 @@ public class WrittenNumberTests
     [InlineData("en", "NaN")]
     [InlineData("en", "1e5")]
     [InlineData("en", "--1")]
-    public void What_is_no_number_is_none(string language, string text) => WrittenNumber.TryRead(text, CultureInfo.GetCultureInfo(language), out _).ShouldBeFalse();
+    public void What_is_no_number_is_none(string language, string text) =>
+        WrittenNumber.TryRead(text, CultureInfo.GetCultureInfo(language), out _).ShouldBeFalse();
 }

@@ -208,8 +208,10 @@ public class JournalTests
         JournalPayloads.IsValid(new(JournalRecordKind.Segment, 1, 0, "[]"u8.ToArray())).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.End, 1, 0, new byte[1])).ShouldBeFalse();
         JournalPayloads.IsValid(new(JournalRecordKind.Audio, 1, 0, JournalBuilder.AudioPayload(0, long.MaxValue - 1, [1, 2]))).ShouldBeFalse();
-        JournalPayloads.IsValid(new(JournalRecordKind.Pause, 1, 0, JournalBuilder.PointPayload(new(0, JournalPayloads.LastSample + 1)))).ShouldBeFalse();
-        JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, JournalBuilder.AnchorsPayload(0, [new ClockAnchor(long.MaxValue, 5)]))).ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Pause, 1, 0, JournalBuilder.PointPayload(new(0, JournalPayloads.LastSample + 1))))
+            .ShouldBeFalse();
+        JournalPayloads.IsValid(new(JournalRecordKind.Anchors, 1, 0, JournalBuilder.AnchorsPayload(0, [new ClockAnchor(long.MaxValue, 5)])))
+            .ShouldBeFalse();
         Sample().Records.ShouldAllBe(r => JournalPayloads.IsValid(r));
     }
 }

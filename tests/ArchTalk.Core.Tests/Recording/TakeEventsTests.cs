@@ -1,3 +1,6 @@
+// Files of others stand here as they come, in long lines.
+#pragma warning disable RCS0056
+
 using System.Text;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
@@ -90,7 +93,10 @@ public class TakeEventsTests
             builder.Anchors(0, new ClockAnchor((s + 1) * 48_000L, (s + 1) * 1000.1));
             if (s % 10 == 5)
             {
-                builder.Events(0, new StrokeBegun(s, Guid.Parse(Board), "pen", "blue", "fine"), new StrokePoints(s, [100, 100, 128, (long)(s * 10_001.0), 200, 200, 128, (long)((s + 0.2) * 10_001)]));
+                builder.Events(
+                    0,
+                    new StrokeBegun(s, Guid.Parse(Board), "pen", "blue", "fine"),
+                    new StrokePoints(s, [100, 100, 128, (long)(s * 10_001.0), 200, 200, 128, (long)((s + 0.2) * 10_001)]));
             }
         }
 

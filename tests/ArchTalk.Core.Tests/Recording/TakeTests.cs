@@ -174,7 +174,9 @@ public class TakeTests
     public void What_a_recorder_says_of_the_boards_when_it_begins_holds_from_the_start()
     {
         var take = Read(new JournalBuilder().Segment(Microphone).Audio(0, 0, Ramp(0, 4800)).Anchors(0, Anchor(4800)).Events(
-            0, new BoardShown(1015, BoardGuid), new ViewMoved(1015, BoardGuid, [0, 0, 16_000]), new Undone(1020, 1), new BoardShown(1030, BoardGuid)));
+            0, new BoardShown(1015, BoardGuid), new ViewMoved(1015, BoardGuid, [0, 0, 16_000]), new Undone(1020, 1), new BoardShown(
+                1030,
+                BoardGuid)));
 
         take.Actions.Select(a => a.At.Milliseconds).ShouldBe([0, 0, 20, 30]);
     }

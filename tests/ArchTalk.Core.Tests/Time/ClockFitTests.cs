@@ -6,7 +6,12 @@ namespace ArchTalk.Core.Tests.Time;
 public class ClockFitTests
 {
     // Ten anchors a second, each late by 0.2 to 20 ms, as measured under load.
-    private static List<ClockAnchor> Record(double seconds, Func<double, double> sampleAtMs, int seed = 1, double leastLateMs = 0.2, double mostLateMs = 20)
+    private static List<ClockAnchor> Record(
+        double seconds,
+        Func<double, double> sampleAtMs,
+        int seed = 1,
+        double leastLateMs = 0.2,
+        double mostLateMs = 20)
     {
         var random = new Random(seed);
         var anchors = new List<ClockAnchor>();

@@ -14,7 +14,9 @@ public class TimeMapTests
             return new TimeMap([.. pieces.Select(p =>
             {
                 var kind = (PieceKind)p.Item2;
-                var length = kind switch { PieceKind.Straight or PieceKind.Pause => p.Item1, PieceKind.Shortened => Math.Max(1, (long)(p.Item1 * p.Item3)), _ => 0 };
+                var length = kind switch { PieceKind.Straight or PieceKind.Pause => p.Item1, PieceKind.Shortened => Math.Max(
+                    1,
+                    (long)(p.Item1 * p.Item3)), _ => 0 };
                 var piece = new TimeMapPiece(
                     kind, new(take, take + new Duration(kind == PieceKind.Pause ? 0 : p.Item1)), new(lesson, lesson + new Duration(length)));
                 (take, lesson) = (piece.Source.End, piece.Target.End);
@@ -49,7 +51,8 @@ public class TimeMapTests
         // While the lesson waits it comes back to after the pause. A shortened piece has fewer lesson samples than take samples, so
         // elsewhere the way back is exact to a sample.
         var back = map.ToLesson(take);
-        return Math.Abs((back - time).Samples) <= 1 || map.Pieces.Any(p => p.Kind == PieceKind.Pause && p.Target.Contains(time) && back >= p.Target.End);
+        return Math.Abs((back - time).Samples) <= 1
+            || map.Pieces.Any(p => p.Kind == PieceKind.Pause && p.Target.Contains(time) && back >= p.Target.End);
     });
 
     [Fact]
@@ -89,7 +92,8 @@ public class TimeMapTests
         TimeMap Map(PieceKind kind, int source, int target) => new([new(kind, new(new(0), new(source)), new(new(0), new(target)))]);
         foreach (var (kind, source, target) in new[]
                  {
-                     (PieceKind.Straight, 10, 9), (PieceKind.Straight, 0, 0), (PieceKind.Cut, 10, 1), (PieceKind.CutKeepingMarks, 0, 0), (PieceKind.Shortened, 10, 11),
+                     (PieceKind.Straight, 10, 9), (PieceKind.Straight, 0, 0), (PieceKind.Cut, 10, 1), (PieceKind.CutKeepingMarks, 0, 0),
+                     (PieceKind.Shortened, 10, 11),
                      (PieceKind.Shortened, 10, 0), (PieceKind.Pause, 1, 10), (PieceKind.Pause, 0, 0), (PieceKind.TakenBack, 10, 10),
                  })
         {

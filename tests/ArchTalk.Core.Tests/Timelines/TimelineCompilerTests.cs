@@ -75,7 +75,13 @@ public class TimelineCompilerTests
     {
         var (cover, other) = (Guid.NewGuid(), Guid.NewGuid());
         var timeline = Compile(
-            Record(Guid.NewGuid(), 6000, new BoardShown(0, First.Id), new CoverLifted(1000, First.Id, cover, true), new CoverLifted(2000, First.Id, cover, false), new CoverLifted(3000, First.Id, cover, true)),
+            Record(
+                Guid.NewGuid(),
+                6000,
+                new BoardShown(0, First.Id),
+                new CoverLifted(1000, First.Id, cover, true),
+                new CoverLifted(2000, First.Id, cover, false),
+                new CoverLifted(3000, First.Id, cover, true)),
             Record(Guid.NewGuid(), 4000, new BoardShown(0, First.Id), new CoverLifted(1000, Tall.Id, other, true), new BoardShown(2000, Tall.Id)));
 
         At(timeline, 500).Hidden.ShouldBeEmpty();
@@ -118,7 +124,13 @@ public class TimelineCompilerTests
     [Fact]
     public void A_second_take_goes_on_from_the_state_of_the_first()
     {
-        var one = Record(Guid.NewGuid(), 3000, new BoardShown(0, Tall.Id), new ViewMoved(500, Tall.Id, [0, 9000, 16_000]), Begin(1, Tall), Line(1, 1000, 2000));
+        var one = Record(
+            Guid.NewGuid(),
+            3000,
+            new BoardShown(0, Tall.Id),
+            new ViewMoved(500, Tall.Id, [0, 9000, 16_000]),
+            Begin(1, Tall),
+            Line(1, 1000, 2000));
         var two = Record(Guid.NewGuid(), 3000, Begin(1, Tall), Line(1, 500, 900), new Erased(2000, 2, [$"{one.Id}:1"]), new Undone(2500, 1));
         var timeline = Compile(one, two);
 
@@ -136,7 +148,8 @@ public class TimelineCompilerTests
     public void Without_the_take_that_drew_it_erasing_a_stroke_does_nothing()
     {
         var gone = Guid.NewGuid();
-        var timeline = Compile(Record(Guid.NewGuid(), 3000, Begin(1, First), Line(1, 100, 200), new Erased(1000, 2, [$"{gone:N}:1"]), new Undone(1500, 99)));
+        var timeline = Compile(
+            Record(Guid.NewGuid(), 3000, Begin(1, First), Line(1, 100, 200), new Erased(1000, 2, [$"{gone:N}:1"]), new Undone(1500, 99)));
 
         Alive(timeline, 2000).ShouldBe([1]);
     }
@@ -145,7 +158,8 @@ public class TimelineCompilerTests
     public void The_view_never_shows_more_than_the_board()
     {
         var timeline = Compile(Record(
-            Guid.NewGuid(), 5000, new BoardShown(0, Tall.Id), new ViewMoved(1000, Tall.Id, [-500, 99_999, 16_000]), new ViewMoved(2000, Tall.Id, [15_000, 0, 100])));
+            Guid.NewGuid(), 5000, new BoardShown(0, Tall.Id), new ViewMoved(1000, Tall
+                .Id, [-500, 99_999, 16_000]), new ViewMoved(2000, Tall.Id, [15_000, 0, 100])));
 
         At(timeline, 500).View.ShouldBe(View.Top);
         At(timeline, 1500).View.ShouldBe(new View(0, 22_600 - 9000, 16_000));
@@ -155,7 +169,12 @@ public class TimelineCompilerTests
     [Fact]
     public void A_board_grows_downwards_only()
     {
-        var timeline = Compile(Record(Guid.NewGuid(), 5000, new BoardGrown(1000, First.Id, 1300), new BoardGrown(2000, First.Id, 1000), new BoardGrown(3000, First.Id, 1_000_000)));
+        var timeline = Compile(Record(
+            Guid.NewGuid(),
+            5000,
+            new BoardGrown(1000, First.Id, 1300),
+            new BoardGrown(2000, First.Id, 1000),
+            new BoardGrown(3000, First.Id, 1_000_000)));
 
         At(timeline, 500).Height.ShouldBe(900);
         At(timeline, 2500).Height.ShouldBe(1300);
@@ -167,7 +186,8 @@ public class TimelineCompilerTests
     public void The_pointer_is_on_its_board_until_it_leaves()
     {
         var timeline = Compile(Record(
-            Guid.NewGuid(), 5000, new BoardShown(0, First.Id), new PointerMoved(First.Id, [10, 20, 10_000, 3000, 4000, 11_000]), new PointerAway(2000)));
+            Guid.NewGuid(), 5000, new BoardShown(0, First.Id), new PointerMoved(First
+                .Id, [10, 20, 10_000, 3000, 4000, 11_000]), new PointerAway(2000)));
 
         At(timeline, 900).Pointer.ShouldBeNull();
         At(timeline, 1050).Pointer.ShouldBe(new PointerPlace(0, 10, 20));
@@ -176,34 +196,35 @@ public class TimelineCompilerTests
     }
 
     // Histories of one board: draw, erase, undo and redo at rising times.
-    private static readonly Gen<TakeEvent[]> Histories = Gen.Select(Gen.Int[0, 5], Gen.Int[1, 8], Gen.Int[0, 400]).Array[1, 40].Select<(int, int, int)[], TakeEvent[]>(steps =>
-    {
-        var events = new List<TakeEvent> { new BoardShown(0, First.Id) };
-        var (time, next) = (0, 1);
-        foreach (var (kind, target, wait) in steps)
-        {
-            time += wait;
-            switch (kind)
+    private static readonly Gen<TakeEvent[]> Histories = Gen.Select(Gen.Int[0, 5], Gen.Int[1, 8], Gen.Int[0, 400]).Array[1, 40]
+        .Select<(int, int, int)[], TakeEvent[]>(steps =>
             {
-                case 0 or 1 or 2:
-                    events.Add(Begin(next, First));
-                    events.Add(Line(next++, time, time + 50));
-                    time += 50;
-                    break;
-                case 3:
-                    events.Add(new Erased(time, next++, [$"{target}"]));
-                    break;
-                case 4:
-                    events.Add(new Undone(time, target));
-                    break;
-                default:
-                    events.Add(new Redone(time, target));
-                    break;
-            }
-        }
+                var events = new List<TakeEvent> { new BoardShown(0, First.Id) };
+                var (time, next) = (0, 1);
+                foreach (var (kind, target, wait) in steps)
+                {
+                    time += wait;
+                    switch (kind)
+                    {
+                        case 0 or 1 or 2:
+                            events.Add(Begin(next, First));
+                            events.Add(Line(next++, time, time + 50));
+                            time += 50;
+                            break;
+                        case 3:
+                            events.Add(new Erased(time, next++, [$"{target}"]));
+                            break;
+                        case 4:
+                            events.Add(new Undone(time, target));
+                            break;
+                        default:
+                            events.Add(new Redone(time, target));
+                            break;
+                    }
+                }
 
-        return [.. events];
-    });
+                return [.. events];
+            });
 
     [Fact]
     public void Alive_is_drawn_and_not_undone_and_not_erased() => Histories.Sample(events =>
@@ -223,7 +244,8 @@ public class TimelineCompilerTests
     [Fact]
     public void What_is_sent_to_players_shows_the_same_scenes() => Histories.Sample(events =>
     {
-        var take = Record(Guid.NewGuid(), 20_000, [.. events, new PointerMoved(First.Id, [5, 6, 10_000, 7, 8, 20_000]), new PointerAway(3000), new BoardGrown(4000, First.Id, 1500),
+        var take = Record(Guid.NewGuid(), 20_000, [.. events, new PointerMoved(First
+            .Id, [5, 6, 10_000, 7, 8, 20_000]), new PointerAway(3000), new BoardGrown(4000, First.Id, 1500),
             new CoverLifted(5000, First.Id, First.Id, true), new CoverLifted(9000, First.Id, First.Id, false)]);
         var timeline = Compile(take);
         var read = PlayerFiles.Read(name => name == "timeline.json"

@@ -84,7 +84,9 @@ internal static class Outline
         Invariant($"M{x:0.##} {y:0.##}h{width:0.##}v{height:0.##}h{-width:0.##}Z");
 
     public static string Circle(double x, double y, double radius) =>
-        Invariant($"M{x - radius:0.##} {y:0.##}a{radius:0.##} {radius:0.##} 0 1 0 {2 * radius:0.##} 0a{radius:0.##} {radius:0.##} 0 1 0 {-2 * radius:0.##} 0Z");
+        Invariant($"M{x - radius:0.##} {y:0.##}{Half(radius)}{Half(-radius)}Z");
+
+    private static string Half(double radius) => Invariant($"a{Math.Abs(radius):0.##} {Math.Abs(radius):0.##} 0 1 0 {2 * radius:0.##} 0");
 
     public static string Line(double x0, double y0, double x1, double y1) => Invariant($"M{x0:0.##} {y0:0.##}L{x1:0.##} {y1:0.##}");
 

@@ -23,9 +23,13 @@ public static class SvgDrawing
             Svg + "path",
             new XAttribute("d", path.D),
             new XAttribute("fill", path.Fill ?? "none"),
-            path.Stroke is { } stroke ? new object[] { new XAttribute("stroke", stroke), new XAttribute("stroke-width", Number(path.StrokeWidth)) } : null,
+            path.Stroke is { } stroke
+                ? new object[] { new XAttribute("stroke", stroke), new XAttribute("stroke-width", Number(path.StrokeWidth)) }
+                : null,
             path.Dash > 0 ? new XAttribute("stroke-dasharray", Number(path.Dash)) : null,
-            path.Transform is { } matrix ? new XAttribute("transform", $"matrix({string.Join(' ', matrix.Select(n => n.ToString("0.######", CultureInfo.InvariantCulture)))})") : null),
+            path.Transform is { } matrix
+                ? new XAttribute("transform", $"matrix({string.Join(' ', matrix.Select(n => n.ToString("0.######", CultureInfo.InvariantCulture)))})")
+                : null),
         TextShape text => new XElement(
             Svg + "text",
             new XAttribute("x", Number(text.X)),

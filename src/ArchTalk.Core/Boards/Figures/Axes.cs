@@ -44,12 +44,20 @@ public sealed record Axes : Figure
     public override string? Fault() =>
         (Points.Count > MostPoints ? $"Axes have at most {MostPoints} points." : null)
         ?? (Points.Any(p => !double.IsFinite(p.X) || !double.IsFinite(p.Y)) ? "A point needs a number for x and one for y." : null)
-        ?? (Points.Select(p => p.Name).Append(XName).Append(YName).Any(n => n.Length > LongestName) ? $"A name on axes has at most {LongestName} characters." : null)
-        ?? Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0 ? Figures.Curve.Parse(Curve, LanguageTag.Culture(Locale)).Fault : null);
+        ?? (Points.Select(p => p.Name).Append(XName).Append(YName).Any(n => n.Length > LongestName)
+            ? $"A name on axes has at most {LongestName} characters."
+            : null)
+        ?? Range("x", XFrom, XTo, XStep) ?? Range("y", YFrom, YTo, YStep) ?? (Curve.Length > 0
+            ? Figures.Curve.Parse(Curve, LanguageTag.Culture(Locale)).Fault
+            : null);
 
     public override string? Notice() => Points.FirstOrDefault(p => p.X < XFrom || p.X > XTo || p.Y < YFrom || p.Y > YTo) is { } outside
-        ? $"The point {(outside.Name.Length > 0 ? outside.Name : $"{WrittenNumber.Write(outside.X, LanguageTag.Culture(Locale))}; {WrittenNumber.Write(outside.Y, LanguageTag.Culture(Locale))}")} lies outside the axes, so it isn't drawn. Make the axes longer, or change the point."
+        ? $"The point {NameOf(outside)} lies outside the axes, so it isn't drawn. Make the axes longer, or change the point."
         : null;
+
+    private string NameOf(AxesPoint point) => point.Name.Length > 0
+        ? point.Name
+        : $"{WrittenNumber.Write(point.X, LanguageTag.Culture(Locale))}; {WrittenNumber.Write(point.Y, LanguageTag.Culture(Locale))}";
 
     /// <summary>Where a point lies in the drawing of a box.</summary>
     public (double X, double Y) Place(double x, double y, double width, double height) =>
@@ -70,7 +78,10 @@ public sealed record Axes : Figure
         var (xAxis, yAxis) = (Math.Clamp(0, YFrom, YTo), Math.Clamp(0, XFrom, XTo));
         var letters = 30.0;
         var longest = Steps(XFrom, XTo, XStep).Select(x => WrittenNumber.Write(x, culture).Length).DefaultIfEmpty(1).Max();
-        var (xEvery, yEvery) = (RoomEvery(longest, letters, (width - (2 * Margin)) * XStep / (XTo - XFrom)), RoomEvery(1, letters, (height - (2 * Margin)) * YStep / (YTo - YFrom)));
+        var (xEvery, yEvery) = (RoomEvery(longest, letters, (width - (2 * Margin)) * XStep / (XTo - XFrom)), RoomEvery(
+            1,
+            letters,
+            (height - (2 * Margin)) * YStep / (YTo - YFrom)));
         foreach (var x in Steps(XFrom, XTo, XStep))
         {
             if (ShowsGrid)
@@ -201,8 +212,9 @@ public sealed record Axes : Figure
     }
 
     private static string? Range(string axis, double from, double to, double step) =>
-        !(double.IsFinite(from) && double.IsFinite(to) && double.IsFinite(step)) || from >= to ? $"The {axis} axis has to end at a larger number than it begins."
-        : step <= 0 || (to - from) / step > MostSteps ? $"The step of the {axis} axis has to be more than 0 and give at most {MostSteps} strokes."
+        !(double.IsFinite(from) && double.IsFinite(to) && double.IsFinite(step)) || from >= to
+            ? $"The {axis} axis has to end at a larger number than it begins."
+            : step <= 0 || (to - from) / step > MostSteps ? $"The step of the {axis} axis has to be more than 0 and give at most {MostSteps} strokes."
         : null;
 
     private static bool IsWritten(double value, double step, int every) => Math.Round(value / step) % every == 0;

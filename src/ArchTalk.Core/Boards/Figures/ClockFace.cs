@@ -56,7 +56,14 @@ public sealed record ClockFace : Figure
             for (var hour = 1; hour <= 12; hour++)
             {
                 var (x, y) = At(HourAngle(hour, 0), 0.76);
-                shapes.Add(new TextShape(hour.ToString(CultureInfo.InvariantCulture), x, y + (0.34 * letters), letters, Palette.Ink, TextShape.Middle, IsBold: true));
+                shapes.Add(new TextShape(
+                    hour.ToString(CultureInfo.InvariantCulture),
+                    x,
+                    y + (0.34 * letters),
+                    letters,
+                    Palette.Ink,
+                    TextShape.Middle,
+                    IsBold: true));
             }
         }
 

@@ -26,12 +26,18 @@ public sealed partial class Curve
 
     private static readonly Dictionary<string, Func<double, double>> Functions = new(StringComparer.Ordinal)
     {
-        ["abs"] = Math.Abs, ["acos"] = Math.Acos, ["asin"] = Math.Asin, ["atan"] = Math.Atan, ["ceiling"] = Math.Ceiling, ["cos"] = Math.Cos, ["exp"] = Math.Exp,
-        ["floor"] = Math.Floor, ["ln"] = Math.Log, ["log10"] = Math.Log10, ["round"] = Math.Round, ["sign"] = x => double.IsNaN(x) ? x : Math.Sign(x), ["sin"] = Math.Sin,
+        ["abs"] = Math.Abs, ["acos"] = Math.Acos, ["asin"] = Math.Asin, ["atan"] = Math.Atan, ["ceiling"] = Math.Ceiling, ["cos"] = Math
+            .Cos, ["exp"] = Math.Exp,
+        ["floor"] = Math.Floor, ["ln"] = Math.Log, ["log10"] = Math.Log10, ["round"] = Math.Round, ["sign"] = x => double.IsNaN(x)
+            ? x
+            : Math.Sign(x), ["sin"] = Math.Sin,
         ["sqrt"] = Math.Sqrt, ["tan"] = Math.Tan,
     };
 
-    private static readonly Dictionary<string, Func<double, double>> Values = new(StringComparer.Ordinal) { ["x"] = x => x, ["pi"] = _ => Math.PI, ["e"] = _ => Math.E };
+    private static readonly Dictionary<string, Func<double, double>> Values = new(StringComparer.Ordinal) {
+        ["x"] = x => x,
+        ["pi"] = _ => Math.PI,
+        ["e"] = _ => Math.E };
 
     private readonly Func<double, double> function;
 
@@ -72,8 +78,13 @@ public sealed partial class Curve
     // Signs that teachers type, as the grammar has them: "0,5x²" is "0.5x^(2)".
     private static string Plain(string text, CultureInfo culture)
     {
-        var ascii = Raised().Replace(WrittenNumber.Ascii(text), m => $"^({string.Concat(m.Value.Select(c => "0123456789+-"["⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻".IndexOf(c, StringComparison.Ordinal)]))})")
-            .Replace('·', '*').Replace('×', '*').Replace('÷', '/').Replace("π", "pi", StringComparison.Ordinal).Replace("√", "sqrt", StringComparison.Ordinal);
+        var ascii = Raised().Replace(
+            WrittenNumber.Ascii(text),
+            m => $"^({string.Concat(m.Value.Select(c => "0123456789+-"["⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻".IndexOf(c, StringComparison.Ordinal)]))})")
+            .Replace('·', '*').Replace('×', '*').Replace('÷', '/').Replace("π", "pi", StringComparison.Ordinal).Replace(
+                "√",
+                "sqrt",
+                StringComparison.Ordinal);
 
         // Between two digits a comma is a decimal sign, unless it stands between the two values of pow in a language that writes a point.
         var dividesValues = ascii.Contains("pow", StringComparison.Ordinal) && WrittenNumber.DecimalSign(culture) == ".";
@@ -213,10 +224,13 @@ public sealed partial class Curve
                 return x => function(argument(x));
             }
 
-            return double.TryParse(token, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) ? _ => number : throw new FormatException();
+            return double.TryParse(token, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+                ? _ => number
+                : throw new FormatException();
         }
 
-        private bool BeginsValue() => Token is { Length: > 0 } token && (token == "(" || (token == "|" && openBars == 0) || char.IsAsciiLetterOrDigit(token[0]));
+        private bool BeginsValue() =>
+            Token is { Length: > 0 } token && (token == "(" || (token == "|" && openBars == 0) || char.IsAsciiLetterOrDigit(token[0]));
 
         private Func<double, double> Closed(Func<double, double> inner) => Take() == ")" ? inner : throw new FormatException();
 

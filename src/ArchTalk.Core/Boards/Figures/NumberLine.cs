@@ -58,7 +58,13 @@ public sealed record NumberLine : Figure
             shapes.Add(new PathShape(Outline.Line(x, line - half, x, line + half), null, Palette.Ink, 3));
             if (isNumbered)
             {
-                shapes.Add(new TextShape(WrittenNumber.Write(From + (i * Step), culture), x, line + 20 + (0.8 * letters), letters, Palette.Ink, TextShape.Middle));
+                shapes.Add(new TextShape(
+                    WrittenNumber.Write(From + (i * Step), culture),
+                    x,
+                    line + 20 + (0.8 * letters),
+                    letters,
+                    Palette.Ink,
+                    TextShape.Middle));
             }
         }
 
@@ -68,7 +74,10 @@ public sealed record NumberLine : Figure
 
     public override string Describe()
     {
-        var marked = Marked.Count == 0 ? "" : $", with {string.Join(", ", Marked.Select(m => WrittenNumber.Write(m, CultureInfo.InvariantCulture)))} marked";
-        return $"A number line from {WrittenNumber.Write(From, CultureInfo.InvariantCulture)} to {WrittenNumber.Write(To, CultureInfo.InvariantCulture)}{marked}.";
+        var marked = Marked.Count == 0
+            ? ""
+            : $", with {string.Join(", ", Marked.Select(m => WrittenNumber.Write(m, CultureInfo.InvariantCulture)))} marked";
+        return $"A number line from {WrittenNumber.Write(From, CultureInfo.InvariantCulture)} to "
+            + $"{WrittenNumber.Write(To, CultureInfo.InvariantCulture)}{marked}.";
     }
 }

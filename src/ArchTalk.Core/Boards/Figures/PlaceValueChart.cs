@@ -30,7 +30,9 @@ public sealed record PlaceValueChart : Figure
     public override string? Fault()
     {
         var (whole, part) = Digits();
-        return whole.Length == 0 || !(whole + part).All(char.IsAsciiDigit) ? $"The number of a place-value chart is written in digits, with {(WrittenNumber.DecimalSign(LanguageTag.Culture(Locale)) == "," ? "a comma" : "a point")} before its decimals."
+        return whole.Length == 0 || !(whole + part).All(
+            char.IsAsciiDigit) ? $"The number of a place-value chart is written in digits, with "
+                + $"{(WrittenNumber.DecimalSign(LanguageTag.Culture(Locale)) == "," ? "a comma" : "a point")} before its decimals."
             : whole.Length + part.Length > MostPlaces || Places > MostPlaces ? $"A place-value chart has at most {MostPlaces} places."
             : null;
     }
@@ -44,7 +46,11 @@ public sealed record PlaceValueChart : Figure
         for (var power = Math.Max(whole.Length, Places) - 1; power >= 0; power--)
         {
             var digit = power < whole.Length ? WrittenNumber.Native(whole[whole.Length - 1 - power].ToString(), culture) : "";
-            columns.Add(new PlaceColumn(power, WrittenNumber.Write((decimal)BigInteger.Pow(10, power), culture), ShowsDigits ? digit : "", GroupOf(power, culture)));
+            columns.Add(new PlaceColumn(
+                power,
+                WrittenNumber.Write((decimal)BigInteger.Pow(10, power), culture),
+                ShowsDigits ? digit : "",
+                GroupOf(power, culture)));
         }
 
         for (var i = 0; i < part.Length; i++)
@@ -70,8 +76,16 @@ public sealed record PlaceValueChart : Figure
             var x = i * column;
             shapes.Add(PathShape.Rectangle(x, 0, column, head, columns[i].Group % 2 == 0 ? Palette.Stone : Palette.PaleStone, Palette.Edge, 2));
             shapes.Add(PathShape.Rectangle(x, head, column, body, Palette.Paper, Palette.Edge, 2));
-            shapes.Add(new TextShape(columns[i].Heading, x + (column / 2), (head / 2) + (0.34 * headLetters), headLetters, Palette.Ink, TextShape.Middle));
-            shapes.Add(new TextShape(columns[i].Digit, x + (column / 2), head + (body / 2) + (0.34 * letters), letters, Palette.Ink, TextShape.Middle, IsBold: true));
+            shapes.Add(
+                new TextShape(columns[i].Heading, x + (column / 2), (head / 2) + (0.34 * headLetters), headLetters, Palette.Ink, TextShape.Middle));
+            shapes.Add(new TextShape(
+                columns[i].Digit,
+                x + (column / 2),
+                head + (body / 2) + (0.34 * letters),
+                letters,
+                Palette.Ink,
+                TextShape.Middle,
+                IsBold: true));
             if (i > 0 && columns[i].Group != columns[i - 1].Group)
             {
                 shapes.Add(new PathShape(Outline.Line(x, 0, x, height), null, Palette.Ink, columns[i].Group < 0 ? 10 : 5));

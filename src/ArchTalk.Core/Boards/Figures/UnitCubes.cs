@@ -22,7 +22,9 @@ public sealed record UnitCubes : Figure
     public int VisibleSquares => (Length * Depth) + (Length * Height) + (Depth * Height);
 
     public override string? Fault() =>
-        new[] { Length, Depth, Height }.All(n => n is >= 1 and <= MostOnASide) ? null : $"A box of unit cubes is from 1 to {MostOnASide} cubes long, deep and high.";
+        new[] { Length, Depth, Height }.All(n => n is >= 1 and <= MostOnASide)
+            ? null
+            : $"A box of unit cubes is from 1 to {MostOnASide} cubes long, deep and high.";
 
     public override Drawing Draw(double width, double height)
     {
@@ -59,5 +61,6 @@ public sealed record UnitCubes : Figure
         return new Drawing(6 + (across * edge), 6 + (up * edge), shapes);
     }
 
-    public override string Describe() => string.Create(CultureInfo.InvariantCulture, $"A box of unit cubes, {Length} long, {Depth} deep and {Height} high.");
+    public override string Describe() =>
+        string.Create(CultureInfo.InvariantCulture, $"A box of unit cubes, {Length} long, {Depth} deep and {Height} high.");
 }

@@ -9,7 +9,8 @@ public readonly record struct CoveredBox(double X, double Y, double Width, doubl
 public static class Covers
 {
     /// <summary>Where the covers of a board lie.</summary>
-    public static IReadOnlyList<CoveredBox> Boxes(IEnumerable<Item> items) => [.. items.OfType<CoverItem>().Select(c => new CoveredBox(c.X, c.Y, c.Width, c.Height))];
+    public static IReadOnlyList<CoveredBox> Boxes(IEnumerable<Item> items) =>
+        [.. items.OfType<CoverItem>().Select(c => new CoveredBox(c.X, c.Y, c.Width, c.Height))];
 
     /// <summary>The items of which at least a part lies under a cover; items over it (later in the list) are seen.</summary>
     public static IReadOnlySet<Guid> Hidden(IReadOnlyList<Item> items)

@@ -22,7 +22,10 @@ public sealed class ItemDrawings(ITextMeasure measure)
         CoverItem cover => Cover(cover),
         BlankItem blank => Blank(blank),
         FigureItem figure => figure.Figure.Draw(figure.Width, figure.Height),
-        PictureItem picture => new Drawing(picture.Width, picture.Height, [new PictureShape(picture.File, picture.Width, picture.Height, picture.Crop, picture.Turn)]),
+        PictureItem picture => new Drawing(
+            picture.Width,
+            picture.Height,
+            [new PictureShape(picture.File, picture.Width, picture.Height, picture.Crop, picture.Turn)]),
         _ => throw new ArgumentOutOfRangeException(nameof(item)),
     };
 
@@ -58,7 +61,9 @@ public sealed class ItemDrawings(ITextMeasure measure)
                 }
                 else
                 {
-                    height = Math.Max(height, setter.Set(writing, row[c].Text, x, y + padding, right - x, size, IsHeader(r, c), TextSettings.AlignStart));
+                    height = Math.Max(
+                        height,
+                        setter.Set(writing, row[c].Text, x, y + padding, right - x, size, IsHeader(r, c), TextSettings.AlignStart));
                 }
             }
 
@@ -140,7 +145,8 @@ public sealed class ItemDrawings(ITextMeasure measure)
         var shapes = new List<Shape> { PathShape.Rectangle(0, 0, cover.Width, cover.Height, Palette.Stone, Palette.Edge, Line) };
         if (cover.Text.Length > 0)
         {
-            shapes.Add(new TextShape(cover.Text, cover.Width / 2, (cover.Height / 2) + (0.34 * size), size, Palette.Ink, TextShape.Middle, IsBold: true));
+            shapes.Add(
+                new TextShape(cover.Text, cover.Width / 2, (cover.Height / 2) + (0.34 * size), size, Palette.Ink, TextShape.Middle, IsBold: true));
         }
 
         return new Drawing(cover.Width, cover.Height, shapes);
@@ -160,7 +166,12 @@ public sealed class ItemDrawings(ITextMeasure measure)
         if (room > size)
         {
             var fits = Math.Min(text.Length, (int)(room / (0.55 * size)));
-            shapes.Add(new TextShape(fits < text.Length ? string.Concat(text.AsSpan(0, fits), "…") : text, size, (height / 2) + (0.34 * size), size, Palette.Ink));
+            shapes.Add(new TextShape(
+                fits < text.Length ? string.Concat(text.AsSpan(0, fits), "…") : text,
+                size,
+                (height / 2) + (0.34 * size),
+                size,
+                Palette.Ink));
         }
 
         return new Drawing(width, height, shapes);

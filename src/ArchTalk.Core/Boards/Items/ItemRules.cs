@@ -30,13 +30,15 @@ public static class ItemRules
     // MathML Core's presentation elements, and the few attributes that carry meaning.
     private static readonly HashSet<string> MathElements = new(StringComparer.Ordinal)
     {
-        "math", "mrow", "mi", "mn", "mo", "mtext", "mspace", "ms", "mfrac", "msqrt", "mroot", "mstyle", "mpadded", "mphantom", "msub", "msup", "msubsup",
+        "math", "mrow", "mi", "mn", "mo", "mtext", "mspace", "ms", "mfrac", "msqrt", "mroot", "mstyle", "mpadded", "mphantom", "msub", "msup",
+        "msubsup",
         "munder", "mover", "munderover", "mmultiscripts", "mprescripts", "none", "mtable", "mtr", "mtd", "menclose",
     };
 
     private static readonly HashSet<string> MathAttributes = new(StringComparer.Ordinal)
     {
-        "display", "mathvariant", "stretchy", "fence", "separator", "accent", "accentunder", "displaystyle", "scriptlevel", "columnalign", "notation", "linethickness",
+        "display", "mathvariant", "stretchy", "fence", "separator", "accent", "accentunder", "displaystyle", "scriptlevel", "columnalign",
+        "notation", "linethickness",
     };
 
     /// <summary>Gives the items back put in order, or why they can't be kept at all.</summary>
@@ -79,7 +81,8 @@ public static class ItemRules
     private static bool HasPlace(Item item) =>
         new[] { item.X, item.Y, item.Width, item.Height }.All(n => double.IsFinite(n) && Math.Abs(n) <= 4 * Board.MaxHeight)
         && (item is not LabelItem label || (double.IsFinite(label.TipX) && double.IsFinite(label.TipY)))
-        && (item is not PictureItem picture || new[] { picture.Shape, picture.Crop.X, picture.Crop.Y, picture.Crop.Width, picture.Crop.Height }.All(double.IsFinite));
+        && (item is not PictureItem picture
+            || new[] { picture.Shape, picture.Crop.X, picture.Crop.Y, picture.Crop.Width, picture.Crop.Height }.All(double.IsFinite));
 
     private static Item Tidy(Item item)
     {
@@ -92,10 +95,14 @@ public static class ItemRules
         };
         return item switch
         {
-            TextItem text => text with { Size = Size(text.Size), Paragraphs = [.. text.Paragraphs.Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)])] },
-            FormulaItem formula => formula with { Size = Size(formula.Size), Color = Known(InkStyle.Pen, formula.Color), MathMl = Harmless(formula.MathMl), Problem = Shortened(formula.Problem, 300) },
+            TextItem text => text with { Size = Size(text.Size), Paragraphs = [.. text.Paragraphs
+                .Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)])] },
+            FormulaItem formula => formula with { Size = Size(formula.Size), Color = Known(InkStyle.Pen, formula
+                .Color), MathMl = Harmless(formula.MathMl), Problem = Shortened(formula.Problem, 300) },
             TableItem table => table with { Size = Size(table.Size), Rows = Even(table.Rows) },
-            LabelItem label => label with { Text = label.Text.Trim(), TipX = Math.Round(label.TipX, 1), TipY = Math.Round(label.TipY, 1), Language = label.Language.Trim() },
+            LabelItem label => label with { Text = label.Text.Trim(), TipX = Math.Round(label.TipX, 1), TipY = Math.Round(
+                label.TipY,
+                1), Language = label.Language.Trim() },
             CoverItem cover => cover with { Text = cover.Text.Trim() },
             BlankItem blank => blank with { Answers = Answers(blank.Answers) },
             PictureItem picture => PictureFiles.Tidy(picture),
@@ -117,12 +124,15 @@ public static class ItemRules
     {
         var columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
         return [.. rows.Select(r => (IReadOnlyList<TableCell>)[.. Enumerable.Range(0, columns)
-            .Select(c => c < r.Count ? new TableCell((r[c].Text ?? "").Trim(), r[c].IsBlank, Answers(r[c].Answers)) : new TableCell("", IsBlank: false, []))])];
+            .Select(c => c < r.Count
+                ? new TableCell((r[c].Text ?? "").Trim(), r[c].IsBlank, Answers(r[c].Answers))
+                : new TableCell("", IsBlank: false, []))])];
     }
 
     private static string? Text(TextItem text) =>
         TooLong("A text on this board", text.Paragraphs.Sum(p => p.Sum(r => r.Text.Length)), LongestText)
-        ?? text.Paragraphs.SelectMany(p => p).Select(r => LanguageTag.IsKnown(r.Language) ? TooLong("A reading above letters", r.Ruby.Length, LongestRuby) : LanguageTag.Fault(r.Language))
+        ?? text.Paragraphs.SelectMany(p => p).Select(
+            r => LanguageTag.IsKnown(r.Language) ? TooLong("A reading above letters", r.Ruby.Length, LongestRuby) : LanguageTag.Fault(r.Language))
             .FirstOrDefault(f => f is not null);
 
     private static string? Formula(FormulaItem formula) =>
@@ -147,24 +157,30 @@ public static class ItemRules
         : !LanguageTag.IsKnown(label.Language) ? LanguageTag.Fault(label.Language)
         : TooLong("A label", label.Text.Length, LongestLabel);
 
-    private static string? TooLong(string what, int length, int longest) => length > longest ? $"{what} is longer than {longest} characters. Shorten or divide it." : null;
+    private static string? TooLong(string what, int length, int longest) =>
+        length > longest ? $"{what} is longer than {longest} characters. Shorten or divide it." : null;
 
     // What isn't presentation is left out with all that is in it.
     private static string Harmless(string markup)
     {
         try
         {
-            return BoundedXml.Load(() => new StringReader(markup), 200_000, DeepestFormula).Root is { } root && root.Name.LocalName == "math" ? Copy(root, 0)!.ToString(SaveOptions.DisableFormatting) : "";
+            return BoundedXml.Load(() => new StringReader(markup), 200_000, DeepestFormula).Root is { } root && root.Name.LocalName == "math"
+                ? Copy(root, 0)!.ToString(SaveOptions.DisableFormatting)
+                : "";
         }
         catch (XmlException)
         {
             return "";
         }
 
-        static XElement? Copy(XElement from, int depth) => !MathElements.Contains(from.Name.LocalName) || depth > DeepestFormula ? null : new XElement(
+        static XElement? Copy(XElement from, int depth) => !MathElements.Contains(from.Name.LocalName) || depth > DeepestFormula
+            ? null
+            : new XElement(
             MathMl + from.Name.LocalName,
             from.Attributes().Where(a => MathAttributes.Contains(a.Name.LocalName)).Select(a => new XAttribute(a.Name.LocalName, a.Value)),
-            from.Nodes().Select(n => n switch { XText text => new XText(text.Value), XElement element => Copy(element, depth + 1), _ => (object?)null }));
+            from.Nodes()
+                .Select(n => n switch { XText text => new XText(text.Value), XElement element => Copy(element, depth + 1), _ => (object?)null }));
     }
 
     private static string[] Answers(IReadOnlyList<string>? answers) =>

@@ -23,7 +23,8 @@ public static class ItemWords
 
     internal static string Kind(Item item) => item switch
     {
-        FormulaItem => "A formula", TableItem => "A table", LabelItem => "A label", CoverItem => "A cover", BlankItem => "A blank to fill", PictureItem => "A picture",
+        FormulaItem => "A formula", TableItem => "A table", LabelItem => "A label", CoverItem => "A cover", BlankItem => "A blank to fill",
+        PictureItem => "A picture",
         FigureItem => "A figure", _ => "A text",
     };
 
@@ -41,7 +42,8 @@ public static class ItemWords
     {
         TextItem text => Sentence(Typed(text)),
         FormulaItem formula => Sentence($"Formula: {formula.Tex}"),
-        TableItem table => Sentence($"Table: {string.Join("; ", table.Rows.Select(r => string.Join(", ", r.Select(c => c.IsBlank ? "blank" : c.Text))))}"),
+        TableItem table => Sentence(
+            $"Table: {string.Join("; ", table.Rows.Select(r => string.Join(", ", r.Select(c => c.IsBlank ? "blank" : c.Text))))}"),
         LabelItem { Number: > 0 } label => string.Create(CultureInfo.InvariantCulture, $"A part with the number {label.Number}."),
         LabelItem label => Sentence($"Label: {label.Text}"),
         CoverItem => "Something covered.",

@@ -21,7 +21,10 @@ public static partial class MathSvg
     private const double ArrayLine = 60;
 
     // Ink names that everybody tries first.
-    private static readonly Dictionary<string, string> Known = new(StringComparer.OrdinalIgnoreCase) { ["red"] = "vermilion", ["orange"] = "vermilion", ["black"] = "blue-black" };
+    private static readonly Dictionary<string, string> Known = new(StringComparer.OrdinalIgnoreCase) {
+        ["red"] = "vermilion",
+        ["orange"] = "vermilion",
+        ["black"] = "blue-black" };
 
     private const int DeepestGroup = 60;
     private const int MostShapes = 5000;
@@ -60,7 +63,8 @@ public static partial class MathSvg
     private static string? UnknownInk(string svg) =>
         Parse(svg)?.DescendantsAndSelf().SelectMany(e => e.Attributes("fill").Concat(e.Attributes("stroke"))).Select(a => a.Value)
             .FirstOrDefault(v => v is not ("none" or "currentColor") && Ink(v) is null) is { } unknown
-            ? $"“{unknown}” in the formula is none of our inks. Write one of {string.Join(", ", InkStyle.All.Where(s => s is { Tool: InkStyle.Pen, Width: "medium" }).Select(s => s.Ink))}."
+            ? $"“{unknown}” in the formula is none of our inks. Write one of "
+                + $"{string.Join(", ", InkStyle.All.Where(s => s is { Tool: InkStyle.Pen, Width: "medium" }).Select(s => s.Ink))}."
             : null;
 
     private static string? Ink(string name) =>
@@ -118,17 +122,37 @@ public static partial class MathSvg
                 case "line":
                     var line = Outline.Line(Number(child, "x1"), Number(child, "y1"), Number(child, "x2"), Number(child, "y2"));
                     var isDashed = ((string?)child.Attribute("class"))?.Contains("dash", StringComparison.Ordinal) == true;
-                    shapes.Add(new PathShape(line, null, ink, Number(child, "stroke-width") is > 0 and var thick ? thick : ArrayLine, isDashed ? 140 : 0, own.ToNumbers()));
+                    shapes.Add(new PathShape(
+                        line,
+                        null,
+                        ink,
+                        Number(child, "stroke-width") is > 0 and var thick ? thick : ArrayLine,
+                        isDashed ? 140 : 0,
+                        own.ToNumbers()));
                     break;
                 case "ellipse":
                     var (cx, cy, rx, ry) = (Number(child, "cx"), Number(child, "cy"), Number(child, "rx"), Number(child, "ry"));
-                    shapes.Add(new PathShape(FormattableString.Invariant($"M{cx - rx:0.##} {cy:0.##}a{rx:0.##} {ry:0.##} 0 1 0 {2 * rx:0.##} 0a{rx:0.##} {ry:0.##} 0 1 0 {-2 * rx:0.##} 0Z"), null, ink, Number(child, "stroke-width"), Transform: own.ToNumbers()));
+                    shapes.Add(new PathShape(FormattableString.Invariant(
+                        $"M{cx - rx:0.##} {cy:0.##}a{rx:0.##} {ry:0.##} 0 1 0 {2 * rx:0.##} 0a{rx:0.##} {ry:0.##} 0 1 0 {-2 * rx:0.##} 0Z"), null,
+                            ink, Number(child, "stroke-width"), Transform: own.ToNumbers()));
                     break;
                 case "text" when child.Value.Length is > 0 and <= LongestText:
                     // Writing stands upright: the typesetter turns the sheet over, and the writing back.
-                    var isBold = (string?)child.Attribute("font-weight") == "bold" || ((string?)child.Attribute("style"))?.Contains("bold", StringComparison.Ordinal) == true;
-                    var size = double.TryParse(((string?)child.Attribute("font-size"))?.Replace("px", "", StringComparison.Ordinal), NumberStyles.Float, CultureInfo.InvariantCulture, out var em) ? em : UnitsPerEm;
-                    shapes.Add(new TextShape(child.Value, Math.Round(own.E, 2), Math.Round(own.F, 2), Math.Round(size * Math.Abs(own.A), 2), ink, IsBold: isBold, IsRightToLeft: TextSetter.Direction(child.Value) ?? false));
+                    var isBold = (string?)child.Attribute("font-weight") == "bold"
+                        || ((string?)child.Attribute("style"))?.Contains("bold", StringComparison.Ordinal) == true;
+                    var size = double.TryParse(
+                        ((string?)child.Attribute("font-size"))?.Replace("px", "", StringComparison.Ordinal),
+                        NumberStyles.Float,
+                        CultureInfo.InvariantCulture,
+                        out var em) ? em : UnitsPerEm;
+                    shapes.Add(new TextShape(
+                        child.Value,
+                        Math.Round(own.E, 2),
+                        Math.Round(own.F, 2),
+                        Math.Round(size * Math.Abs(own.A), 2),
+                        ink,
+                        IsBold: isBold,
+                        IsRightToLeft: TextSetter.Direction(child.Value) ?? false));
                     break;
                 default:
                     break;
@@ -163,7 +187,8 @@ public static partial class MathSvg
     }
 
     private static double[] Numbers(string text) =>
-        [.. text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(t => double.Parse(t, NumberStyles.Float, CultureInfo.InvariantCulture))];
+        [.. text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
+            .Select(t => double.Parse(t, NumberStyles.Float, CultureInfo.InvariantCulture))];
 
     [GeneratedRegex(@"^[MmLlHhVvCcSsQqTtAaZz0-9eE+\-., ]+$", RegexOptions.None, 1000)]
     private static partial Regex PathData();

@@ -31,5 +31,6 @@ public static class NewItems
         ["axes"] = Figure(new Axes(), 760, 620),
     };
 
-    private static FigureItem Figure(Figure figure, double width, double height) => new() { Id = Guid.Empty, Figure = figure, Width = width, Height = height };
+    private static FigureItem Figure(Figure figure, double width, double height) =>
+        new() { Id = Guid.Empty, Figure = figure, Width = width, Height = height };
 }

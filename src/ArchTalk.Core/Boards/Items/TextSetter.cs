@@ -37,14 +37,30 @@ public sealed class TextSetter(ITextMeasure measure)
         {
             var runs = item.Paragraphs[i];
             var isRightToLeft = Direction(string.Concat(runs.Select(r => r.Text))) ?? false;
-            var indent = item.List == TextSettings.ListNone ? 0 : item.List == TextSettings.ListDots ? 0.8 * size : NumberRoom(item.Paragraphs.Count, size);
+            var indent = item.List == TextSettings.ListNone
+                ? 0
+                : item.List == TextSettings.ListDots ? 0.8 * size : NumberRoom(item.Paragraphs.Count, size);
             if (item.List != TextSettings.ListNone)
             {
                 var mark = item.List == TextSettings.ListDots ? "•" : string.Create(CultureInfo.CurrentCulture, $"{i + 1}.");
-                shapes.Add(new TextShape(mark, isRightToLeft ? item.Width : 0, y + (Baseline * size) + (HasRuby(runs) ? RubyRoom * size : 0), size, Color(""), IsRightToLeft: isRightToLeft));
+                shapes.Add(new TextShape(
+                    mark,
+                    isRightToLeft ? item.Width : 0,
+                    y + (Baseline * size) + (HasRuby(runs) ? RubyRoom * size : 0),
+                    size,
+                    Color(""),
+                    IsRightToLeft: isRightToLeft));
             }
 
-            y = Place(shapes, Break(runs, item.Width - indent, size), item.Align, isRightToLeft, isRightToLeft ? 0 : indent, item.Width - indent, y, size);
+            y = Place(
+                shapes,
+                Break(runs, item.Width - indent, size),
+                item.Align,
+                isRightToLeft,
+                isRightToLeft ? 0 : indent,
+                item.Width - indent,
+                y,
+                size);
         }
 
         return new Drawing(item.Width, Math.Max(y, LineHeight * size), shapes);
@@ -144,7 +160,8 @@ public sealed class TextSetter(ITextMeasure measure)
 
             foreach (var c in run.Text)
             {
-                var breaks = (last == ' ' && c != ' ') || (last != '\0' && !MayNotBegin(c) && !char.IsLowSurrogate(c) && c != ' ' && (BreaksAnywhere(c) || BreaksAnywhere(last)));
+                var breaks = (last == ' ' && c != ' ')
+                    || (last != '\0' && !MayNotBegin(c) && !char.IsLowSurrogate(c) && c != ' ' && (BreaksAnywhere(c) || BreaksAnywhere(last)));
                 if (breaks && open.Count > 0)
                 {
                     pieces.Add(open);
@@ -249,14 +266,26 @@ public sealed class TextSetter(ITextMeasure measure)
         var language = run.Language.Length > 0 ? run.Language : null;
         if (run.Ruby.Length > 0)
         {
-            shapes.Add(new TextShape(run.Text, Round(x + (width / 2)), Round(baseline), size, Color(run.Color), TextShape.Middle, run.IsBold, isRightToLeft, language));
             shapes.Add(new TextShape(
-                run.Ruby, Round(x + (width / 2)), Round(baseline - (0.95 * size)), Round(size * RubySize), Color(run.Color), TextShape.Middle, Language: language));
+                run.Text,
+                Round(x + (width / 2)),
+                Round(baseline),
+                size,
+                Color(run.Color),
+                TextShape.Middle,
+                run.IsBold,
+                isRightToLeft,
+                language));
+            shapes.Add(new TextShape(
+                run.Ruby, Round(x + (width / 2)), Round(baseline - (0.95 * size)), Round(size * RubySize), Color(run.Color), TextShape
+                    .Middle, Language: language));
         }
         else
         {
             shapes.Add(new TextShape(
-                run.Text, Round(isRightToLeft ? x + width : x), Round(baseline), size, Color(run.Color), TextShape.Start, run.IsBold, isRightToLeft, language));
+                run.Text, Round(isRightToLeft
+                    ? x + width
+                    : x), Round(baseline), size, Color(run.Color), TextShape.Start, run.IsBold, isRightToLeft, language));
         }
     }
 

@@ -41,18 +41,53 @@ public static class TypedFields
     /// <summary>The parameters of the figures.</summary>
     public static readonly IReadOnlyList<FigureField> Figures =
     [
-        new("clock", "hour", "Hour", FieldType.Int), new("clock", "minute", "Minute", FieldType.Int), new("clock", "showsDigits", "Digits", FieldType.Bool),
+        new("clock", "hour", "Hour", FieldType.Int), new("clock", "minute", "Minute", FieldType.Int), new(
+            "clock",
+            "showsDigits",
+            "Digits",
+            FieldType.Bool),
         new("clock", "showsHands", "Hands", FieldType.Bool), new("clock", "showsMinutes", "Minute strokes", FieldType.Bool),
-        new("numberLine", "from", "From", FieldType.Number), new("numberLine", "to", "To", FieldType.Number), new("numberLine", "step", "Step", FieldType.Number),
+        new("numberLine", "from", "From", FieldType.Number), new("numberLine", "to", "To", FieldType.Number), new(
+            "numberLine",
+            "step",
+            "Step",
+            FieldType.Number),
         new("numberLine", "numberEvery", "A number at every … stroke", FieldType.Int, "0 for none"),
-        new("numberLine", "marked", "Marked values", FieldType.Numbers, "3; 7"), new("numberLine", "locale", "Numbers written as in", FieldType.Text, "en, de, hi-IN"),
+        new("numberLine", "marked", "Marked values", FieldType.Numbers, "3; 7"), new(
+            "numberLine",
+            "locale",
+            "Numbers written as in",
+            FieldType.Text,
+            "en, de, hi-IN"),
         new("placeValue", "number", "Number", FieldType.Text, "305020"), new("placeValue", "places", "Places at least", FieldType.Int),
         new("placeValue", "locale", "Digit groups as in", FieldType.Text, "en, hi-IN"), new("placeValue", "showsDigits", "Digits", FieldType.Bool),
-        new("cubes", "length", "Cubes long", FieldType.Int), new("cubes", "depth", "Cubes deep", FieldType.Int), new("cubes", "height", "Cubes high", FieldType.Int),
-        new("axes", "xFrom", "x from", FieldType.Number), new("axes", "xTo", "x to", FieldType.Number), new("axes", "xStep", "x step", FieldType.Number),
-        new("axes", "yFrom", "y from", FieldType.Number), new("axes", "yTo", "y to", FieldType.Number), new("axes", "yStep", "y step", FieldType.Number),
-        new("axes", "xName", "Name across", FieldType.Text), new("axes", "yName", "Name up", FieldType.Text), new("axes", "curve", "Curve y =", FieldType.Text, "2x^2 - 3x + 1"),
-        new("axes", "points", "Points, one a line", FieldType.Points, "1; 2; A"), new("axes", "locale", "Numbers written as in", FieldType.Text, "en, de"),
+        new("cubes", "length", "Cubes long", FieldType.Int), new("cubes", "depth", "Cubes deep", FieldType.Int), new(
+            "cubes",
+            "height",
+            "Cubes high",
+            FieldType.Int),
+        new("axes", "xFrom", "x from", FieldType.Number), new("axes", "xTo", "x to", FieldType.Number), new(
+            "axes",
+            "xStep",
+            "x step",
+            FieldType.Number),
+        new("axes", "yFrom", "y from", FieldType.Number), new("axes", "yTo", "y to", FieldType.Number), new(
+            "axes",
+            "yStep",
+            "y step",
+            FieldType.Number),
+        new("axes", "xName", "Name across", FieldType.Text), new("axes", "yName", "Name up", FieldType.Text), new(
+            "axes",
+            "curve",
+            "Curve y =",
+            FieldType.Text,
+            "2x^2 - 3x + 1"),
+        new("axes", "points", "Points, one a line", FieldType.Points, "1; 2; A"), new(
+            "axes",
+            "locale",
+            "Numbers written as in",
+            FieldType.Text,
+            "en, de"),
         new("axes", "showsGrid", "Grid", FieldType.Bool),
     ];
 
@@ -114,11 +149,15 @@ public static class TypedFields
         switch (type)
         {
             case FieldType.Int:
-                return WrittenNumber.TryRead(text, culture, out var whole) && whole == Math.Floor(whole) && Math.Abs(whole) <= int.MaxValue ? JsonValue.Create((int)whole) : null;
+                return WrittenNumber.TryRead(text, culture, out var whole) && whole == Math.Floor(whole) && Math.Abs(whole) <= int.MaxValue
+                    ? JsonValue.Create((int)whole)
+                    : null;
             case FieldType.Number:
                 return WrittenNumber.TryRead(text, culture, out var number) ? JsonValue.Create(number) : null;
             case FieldType.Numbers:
-                return All(Parts(text, ';', '\n').SelectMany(t => WrittenNumber.Plain(t, culture) is null ? Parts(t, ' ') : [t]), t => Value(t, FieldType.Number, culture));
+                return All(
+                    Parts(text, ';', '\n').SelectMany(t => WrittenNumber.Plain(t, culture) is null ? Parts(t, ' ') : [t]),
+                    t => Value(t, FieldType.Number, culture));
             case FieldType.Points:
                 return All(Parts(text, '\n'), t => Point(t, culture));
             default:
@@ -133,7 +172,8 @@ public static class TypedFields
             ? new JsonObject { ["x"] = x, ["y"] = y, ["name"] = parts.Length > 2 ? parts[2].Trim() : "" } : null;
     }
 
-    private static string[] Parts(string text, params char[] between) => text.Split(between, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+    private static string[] Parts(string text, params char[] between) =>
+        text.Split(between, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
     private static JsonArray? All(IEnumerable<string> parts, Func<string, JsonNode?> read)
     {

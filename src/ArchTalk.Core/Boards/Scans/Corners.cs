@@ -21,7 +21,8 @@ public sealed record Corners(Place TopLeft, Place TopRight, Place BottomRight, P
 
     /// <summary>Whether they make a page that can be drawn: none within the others, in their order, on the picture.</summary>
     [JsonIgnore]
-    public bool IsPage => All.All(p => double.IsFinite(p.X) && double.IsFinite(p.Y) && p.X is >= -0.01 and <= 1.01 && p.Y is >= -0.01 and <= 1.01) && Area >= LeastArea
+    public bool IsPage => All.All(p => double.IsFinite(p.X) && double.IsFinite(p.Y) && p.X is >= -0.01 and <= 1.01 && p.Y is >= -0.01 and <= 1.01)
+        && Area >= LeastArea
         && Enumerable.Range(0, 4).All(i => Cross(All[i], All[(i + 1) % 4], All[(i + 2) % 4]) > 0);
 
     /// <summary>The same corners after the picture was turned by quarters, clockwise.</summary>
@@ -45,7 +46,8 @@ public sealed record Corners(Place TopLeft, Place TopRight, Place BottomRight, P
     public (int Width, int Height) Size(int width, int height)
     {
         double Side(Place a, Place b) => Math.Sqrt(Math.Pow((a.X - b.X) * width, 2) + Math.Pow((a.Y - b.Y) * height, 2));
-        return ((int)Math.Round(Math.Max(Side(TopLeft, TopRight), Side(BottomLeft, BottomRight))), (int)Math.Round(Math.Max(Side(TopLeft, BottomLeft), Side(TopRight, BottomRight))));
+        return ((int)Math.Round(Math.Max(Side(TopLeft, TopRight), Side(BottomLeft, BottomRight))), (int)Math.Round(
+            Math.Max(Side(TopLeft, BottomLeft), Side(TopRight, BottomRight))));
     }
 
     /// <summary>
@@ -62,7 +64,8 @@ public sealed record Corners(Place TopLeft, Place TopRight, Place BottomRight, P
         var det = (dx1 * dy2) - (dx2 * dy1);
         var g = ((dx3 * dy2) - (dx2 * dy3)) / det;
         var h = ((dx1 * dy3) - (dx3 * dy1)) / det;
-        double[] square = [x[1] - x[0] + (g * x[1]), x[3] - x[0] + (h * x[3]), x[0], y[1] - y[0] + (g * y[1]), y[3] - y[0] + (h * y[3]), y[0], g, h, 1];
+        double[] square = [x[1] - x[0] + (g * x[1]), x[3] - x[0] + (h * x[3]), x[0], y[1] - y[0] + (g * y[1]), y[3] - y[0] + (h * y[3]), y[
+            0], g, h, 1];
         var inverse = Inverse(square);
         for (var i = 0; i < 3; i++)
         {

@@ -21,7 +21,8 @@ public static class PaperFinder
     // From which of the picture's edges it is looked in: from all, and, where the page runs out of the picture, from those it leaves free.
     private static readonly Edges[] Sides =
     [
-        Edges.All, Edges.All & ~Edges.Bottom, Edges.All & ~Edges.Top, Edges.All & ~Edges.Left, Edges.All & ~Edges.Right, Edges.Left | Edges.Right, Edges.Top | Edges.Bottom,
+        Edges.All, Edges.All & ~Edges.Bottom, Edges.All & ~Edges.Top, Edges.All & ~Edges.Left, Edges.All & ~Edges.Right, Edges.Left
+            | Edges.Right, Edges.Top | Edges.Bottom,
     ];
 
     private const double LeastShare = 0.12;
@@ -119,7 +120,8 @@ public static class PaperFinder
             var (best, bestArea, meeting) = (-1, double.MaxValue, default((double X, double Y)));
             for (var i = 0; i < polygon.Count; i++)
             {
-                var (a, b, c, d) = (polygon[(i + polygon.Count - 1) % polygon.Count], polygon[i], polygon[(i + 1) % polygon.Count], polygon[(i + 2) % polygon.Count]);
+                var (a, b, c, d) = (polygon[(i + polygon.Count - 1) % polygon.Count], polygon[i], polygon[(i + 1)
+                    % polygon.Count], polygon[(i + 2) % polygon.Count]);
                 if (Meet(a, b, c, d) is { } point && Math.Abs(Cross(b, point, c)) / 2 is var area && area < bestArea)
                 {
                     (best, bestArea, meeting) = (i, area, point);
@@ -154,7 +156,8 @@ public static class PaperFinder
         return s >= 1 && t >= 1 ? (a.X + (s * ux), a.Y + (s * uy)) : null;
     }
 
-    private static double Cross((double X, double Y) a, (double X, double Y) b, (double X, double Y) c) => ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
+    private static double Cross((double X, double Y) a, (double X, double Y) b, (double X, double Y) c) =>
+        ((b.X - a.X) * (c.Y - a.Y)) - ((b.Y - a.Y) * (c.X - a.X));
 
     // The picture, a little softened, so that the grain of wood and paper makes no edges.
     private sealed class Image
@@ -197,7 +200,8 @@ public static class PaperFinder
                     continue;
                 }
 
-                if ((y == 0 && sides.HasFlag(Edges.Top)) || (y == Height - 1 && sides.HasFlag(Edges.Bottom)) || (x == 0 && sides.HasFlag(Edges.Left)) || (x == Width - 1 && sides.HasFlag(Edges.Right)))
+                if ((y == 0 && sides.HasFlag(Edges.Top)) || (y == Height - 1 && sides.HasFlag(Edges.Bottom)) || (x == 0 && sides.HasFlag(Edges.Left))
+                    || (x == Width - 1 && sides.HasFlag(Edges.Right)))
                 {
                     Add(at);
                 }
@@ -302,7 +306,9 @@ public static class PaperFinder
         {
             var lines = Enumerable.Range(0, 4).Select(i => Line(corners.All[i], corners.All[(i + 1) % 4])).ToArray();
             var met = Enumerable.Range(0, 4).Select(i => Crossing(lines[(i + 3) % 4], lines[i])).ToArray();
-            var found = met.All(m => m is not null) ? new Corners(At(met[0]!.Value), At(met[1]!.Value), At(met[2]!.Value), At(met[3]!.Value)) : corners;
+            var found = met.All(m => m is not null)
+                ? new Corners(At(met[0]!.Value), At(met[1]!.Value), At(met[2]!.Value), At(met[3]!.Value))
+                : corners;
             return found.IsPage ? found : corners;
 
             Place At((double X, double Y) p) => new(Math.Clamp(p.X / Width, 0, 1), Math.Clamp(p.Y / Height, 0, 1));
@@ -322,7 +328,8 @@ public static class PaperFinder
                 for (var o = -Reach; o <= Reach; o++)
                 {
                     var (x, y) = (ax + (dx * along), ay + (dy * along));
-                    var (inX, inY, outX, outY) = ((int)(x + (nx * (o - 1))), (int)(y + (ny * (o - 1))), (int)(x + (nx * (o + 1))), (int)(y + (ny * (o + 1))));
+                    var (inX, inY, outX, outY) = ((int)(x + (nx * (o - 1))), (int)(y + (ny * (o - 1))), (int)(x + (nx * (o + 1))), (int)(y
+                        + (ny * (o + 1))));
                     if (IsOn(inX, inY) && IsOn(outX, outY) && Step((inY * Width) + inX, (outY * Width) + outX) is var step && step > best)
                     {
                         (best, off) = (step, o);
@@ -338,7 +345,8 @@ public static class PaperFinder
             for (var round = 0; round < 4 && found.Count >= 12; round++)
             {
                 var (meanAlong, meanOff) = (found.Average(f => f.Along), found.Average(f => f.Off));
-                var slope = found.Sum(f => (f.Along - meanAlong) * (f.Off - meanOff)) / Math.Max(1e-9, found.Sum(f => Math.Pow(f.Along - meanAlong, 2)));
+                var slope = found.Sum(f => (f.Along - meanAlong) * (f.Off - meanOff))
+                    / Math.Max(1e-9, found.Sum(f => Math.Pow(f.Along - meanAlong, 2)));
                 double Fitted(double along) => meanOff + (slope * (along - meanAlong));
                 var limit = Math.Max(1, 1.5 * found.Select(f => Math.Abs(f.Off - Fitted(f.Along))).Order().ElementAt(found.Count / 2));
                 if (round == 3)
@@ -356,7 +364,9 @@ public static class PaperFinder
         private static (double X, double Y)? Crossing((double X, double Y, double Dx, double Dy) a, (double X, double Y, double Dx, double Dy) b)
         {
             var det = (a.Dx * b.Dy) - (a.Dy * b.Dx);
-            return Math.Abs(det) < 1e-6 ? null : (((b.X - a.X) * b.Dy) - ((b.Y - a.Y) * b.Dx)) / det is var s ? (a.X + (s * a.Dx), a.Y + (s * a.Dy)) : null;
+            return Math.Abs(det) < 1e-6
+                ? null
+                : (((b.X - a.X) * b.Dy) - ((b.Y - a.Y) * b.Dx)) / det is var s ? (a.X + (s * a.Dx), a.Y + (s * a.Dy)) : null;
         }
 
         private byte EdgeAt(int at)
@@ -394,7 +404,8 @@ public static class PaperFinder
                 for (var i = 1; i < 40; i++)
                 {
                     var (x, y) = ((a.X + ((b.X - a.X) * i / 40)) * Width, (a.Y + ((b.Y - a.Y) * i / 40)) * Height);
-                    var (inX, inY, outX, outY) = ((int)(x - (4 * nx / length)), (int)(y - (4 * ny / length)), (int)(x + (4 * nx / length)), (int)(y + (4 * ny / length)));
+                    var (inX, inY, outX, outY) = ((int)(x - (4 * nx / length)), (int)(y - (4 * ny / length)), (int)(x + (4 * nx / length)), (int)(y
+                        + (4 * ny / length)));
                     if (IsOn(inX, inY) && IsOn(outX, outY))
                     {
                         steps.Add(Step((inY * Width) + inX, (outY * Width) + outX));
@@ -456,7 +467,10 @@ public static class PaperFinder
 
         private bool IsOn(int x, int y) => x >= 0 && y >= 0 && x < Width && y < Height;
 
-        private int Step(int a, int b) => Math.Max(Math.Abs(channels[0][a] - channels[0][b]), Math.Max(Math.Abs(channels[1][a] - channels[1][b]), Math.Abs(channels[2][a] - channels[2][b])));
+        private int Step(
+            int a,
+            int b) => Math.Max(Math.Abs(channels[0][a] - channels[0][b]),
+                Math.Max(Math.Abs(channels[1][a] - channels[1][b]), Math.Abs(channels[2][a] - channels[2][b])));
 
         private int Neighbours(int at, Span<int> into)
         {

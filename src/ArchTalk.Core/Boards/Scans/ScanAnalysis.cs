@@ -25,10 +25,14 @@ public static class ScanAnalysis
         return Math.Round(Strength(dark, best) > 1.05 * Strength(dark, 0) ? best : 0, 1);
     }
 
-    /// <summary>Where the two pages of an open book meet, as a share of the width: the darkest line near the middle; a half when there is none.</summary>
+    /// <summary>
+    /// Where the two pages of an open book meet, as a share of the width: the darkest line near the middle; a half when there
+    /// is none.
+    /// </summary>
     public static double Gutter(Pixels page)
     {
-        var columns = Enumerable.Range(0, page.Width).Select(x => Bright(Enumerable.Range(0, 120).Select(i => page[x, i * (page.Height - 1) / 119]))).ToArray();
+        var columns = Enumerable.Range(0, page.Width).Select(x => Bright(Enumerable.Range(0, 120).Select(i => page[x, i * (page.Height - 1) / 119])))
+            .ToArray();
         var (from, to) = ((int)(page.Width * 0.4), (int)(page.Width * 0.6));
         var darkest = Enumerable.Range(from, Math.Max(1, to - from)).MinBy(x => columns[x]);
         var around = columns[from..to].Order().ElementAt((to - from) / 2);

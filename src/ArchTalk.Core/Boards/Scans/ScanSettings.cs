@@ -38,10 +38,20 @@ public sealed record ScanSettings(int Turn, double Degrees, double Left, double 
     public Checked<ScanSettings> Check()
     {
         double[] shares = [Left, Top, Right, Bottom];
-        return !double.IsFinite(Degrees) || Math.Abs(Degrees) > MostDegrees ? $"A page can be straightened by up to {MostDegrees} degrees; turn it by a quarter first."
-            : shares.Any(s => !double.IsFinite(s) || s is < 0 or > 0.9) || Left + Right > 0.95 || Top + Bottom > 0.95 ? "Nothing would be left of the page. Crop less of it."
-            : Corners is { IsPage: false } ? "The four corners don't make a page: one lies beyond the others. Drag them to the corners of the paper."
+        return !double.IsFinite(Degrees) || Math.Abs(Degrees) > MostDegrees
+            ? $"A page can be straightened by up to {MostDegrees} degrees; turn it by a quarter first."
+            : shares.Any(s => !double.IsFinite(s) || s is < 0 or > 0.9) || Left + Right > 0.95 || Top + Bottom > 0.95
+                ? "Nothing would be left of the page. Crop less of it."
+                : Corners is { IsPage: false } ? "The four corners don't make a page: one lies beyond the others. Drag them to the corners of the "
+                    + "paper."
             : new Checked<ScanSettings>(
-                new ScanSettings(((Turn % 4) + 4) % 4, Math.Round(Degrees, 2), Math.Round(Left, 4), Math.Round(Top, 4), Math.Round(Right, 4), Math.Round(Bottom, 4), RaisesContrast) { Corners = Corners?.Rounded() }, null);
+                new ScanSettings(
+                    ((Turn % 4) + 4) % 4,
+                    Math.Round(Degrees, 2),
+                    Math.Round(Left, 4),
+                    Math.Round(Top, 4),
+                    Math.Round(Right, 4),
+                    Math.Round(Bottom, 4),
+                    RaisesContrast) { Corners = Corners?.Rounded() }, null);
     }
 }

@@ -19,13 +19,16 @@ public enum FindingKind
 
 /// <summary>Something students may not be able to see, and where.</summary>
 /// <param name="Subject">The word, the item's writing or the ink.</param>
-/// <param name="Value">Minutes of arc for small writing, the share that is on the board for what reaches over its edge, the contrast ratio otherwise.</param>
+/// <param name="Value">Minutes of arc for small writing, the share that is on the board for what reaches over its edge, the contrast ratio
+/// otherwise.</param>
 /// <param name="Needed">What the standard asks for.</param>
 /// <param name="X">Of its place, in board units; so are the next three.</param>
 public sealed record Finding(FindingKind Kind, string Subject, double Value, double Needed, double X, double Y, double Width, double Height)
 {
     /// <summary>The finding in words.</summary>
-    public string Text => Kind == FindingKind.Beyond ? string.Create(CultureInfo.InvariantCulture, $"{Subject}: {Math.Floor(Value * 100):0} % of it is on the board") : string.Create(CultureInfo.InvariantCulture, $"{Name}: {Measure} of {Unit(Needed)} needed");
+    public string Text => Kind == FindingKind.Beyond
+        ? string.Create(CultureInfo.InvariantCulture, $"{Subject}: {Math.Floor(Value * 100):0} % of it is on the board")
+        : string.Create(CultureInfo.InvariantCulture, $"{Name}: {Measure} of {Unit(Needed)} needed");
 
     /// <summary>How far it falls short: 1 would just do.</summary>
     [JsonIgnore]
@@ -36,7 +39,9 @@ public sealed record Finding(FindingKind Kind, string Subject, double Value, dou
     private string Measure => Kind == FindingKind.SmallWriting ? Unit(Math.Round(Value, 1)) : Unit(Value);
 
     private string Unit(double value) =>
-        Kind == FindingKind.SmallWriting ? string.Create(CultureInfo.InvariantCulture, $"{value:0.#}′") : string.Create(CultureInfo.InvariantCulture, $"{value:0.##}:1");
+        Kind == FindingKind.SmallWriting
+            ? string.Create(CultureInfo.InvariantCulture, $"{value:0.#}′")
+            : string.Create(CultureInfo.InvariantCulture, $"{value:0.##}:1");
 }
 
 /// <summary>All findings of one kind.</summary>
@@ -66,7 +71,9 @@ public sealed record SeenBoard(SeenOn Screen, double? SmallestMinutes, IReadOnly
 
     /// <summary>How the smallest writing does, in words.</summary>
     public string Smallest => SmallestMinutes is not { } minutes ? "No writing on this board yet."
-        : string.Create(CultureInfo.InvariantCulture, $"Smallest writing: {minutes:0.0}′ ({VisualAngle.LeastMinutes:0}′ needed, {VisualAngle.PreferredMinutes:0}′ better).");
+        : string.Create(
+            CultureInfo.InvariantCulture,
+            $"Smallest writing: {minutes:0.0}′ ({VisualAngle.LeastMinutes:0}′ needed, {VisualAngle.PreferredMinutes:0}′ better).");
 }
 
 /// <summary>
@@ -104,12 +111,17 @@ public static class BoardCheck
         var angles = writing.Select(w => (Writing: w, Minutes: VisualAngle.Minutes(w.Em * CapitalShare, screen))).OrderBy(a => a.Minutes).ToArray();
         var small = angles.Where(a => Math.Round(a.Minutes, 1) < VisualAngle.LeastMinutes)
             .Select(a => Find(FindingKind.SmallWriting, a.Writing, a.Minutes, VisualAngle.LeastMinutes));
-        var pale = writing.Select(w => (Writing: w, Needed: VisualAngle.Minutes(w.Em, screen) >= LargeMinutes ? Contrast.ForGraphics : Contrast.ForText))
+        var pale = writing.Select(
+            w => (Writing: w, Needed: VisualAngle.Minutes(w.Em, screen) >= LargeMinutes ? Contrast.ForGraphics : Contrast.ForText))
             .Where(p => Math.Round(p.Writing.Ratio, 2) < p.Needed).OrderBy(p => p.Writing.Ratio)
             .Select(p => Find(FindingKind.PaleWriting, p.Writing, p.Writing.Ratio, p.Needed));
         return new SeenBoard(
             screen, angles.Length > 0 ? angles[0].Minutes : null,
-            [.. new[] { Group(Beyond(boardHeight, items)), Group(Together(small)), Group(Together(pale)), Group(picture is null ? [] : Inks(picture, boardHeight)) }.OfType<FindingGroup>()
+            [.. new[] {
+                Group(Beyond(boardHeight, items)),
+                Group(Together(small)),
+                Group(Together(pale)),
+                Group(picture is null ? [] : Inks(picture, boardHeight)) }.OfType<FindingGroup>()
                 .OrderBy(g => g.Findings[0].Share)]);
     }
 
@@ -120,7 +132,15 @@ public static class BoardCheck
         let seenHeight = Math.Max(0, Math.Min(i.Item.Y + i.Drawing.Height, boardHeight) - Math.Max(i.Item.Y, 0))
         let share = seenWidth * seenHeight / Math.Max(1, i.Drawing.Width * i.Drawing.Height)
         where share < SeenWhole
-        select new Finding(FindingKind.Beyond, ItemWords.Name(i.Item), Math.Round(share, 2), 1, i.Item.X, i.Item.Y, i.Drawing.Width, i.Drawing.Height);
+        select new Finding(
+            FindingKind.Beyond,
+            ItemWords.Name(i.Item),
+            Math.Round(share, 2),
+            1,
+            i.Item.X,
+            i.Item.Y,
+            i.Drawing.Width,
+            i.Drawing.Height);
 
     private static FindingGroup? Group(IEnumerable<Finding> findings)
     {
@@ -247,7 +267,9 @@ public static class BoardCheck
 
     // The luminance of the last shape that fills a place with colour; null where nothing does.
     private static double? Ground(IEnumerable<Shape> shapes, double x, double y) =>
-        shapes.OfType<PathShape>().LastOrDefault(p => p.Ground is { } box && box.Contains(x, y)) is { Fill: { } fill } ? Contrast.Luminance(Rgb.Parse(fill)) : null;
+        shapes.OfType<PathShape>().LastOrDefault(p => p.Ground is { } box && box.Contains(x, y)) is { Fill: { } fill }
+            ? Contrast.Luminance(Rgb.Parse(fill))
+            : null;
 
     // Where a writing ink would not be seen: cells of a coarse grid whose ground is too near to it, as one box for each ink.
     private static IEnumerable<Finding> Inks(Pixels picture, int boardHeight)

@@ -60,11 +60,22 @@ export interface ItemsView extends SectionView<Item[]> {
 }
 
 export const kindWords: Record<Kind, string> = {
-  text: "Text", formula: "Formula", table: "Table", label: "Label", cover: "Cover", blank: "Blank to fill", figure: "Figure", picture: "Picture",
+  text: "Text",
+  formula: "Formula",
+  table: "Table",
+  label: "Label",
+  cover: "Cover",
+  blank: "Blank to fill",
+  figure: "Figure",
+  picture: "Picture",
 };
 
 export const figureWords: Record<string, string> = {
-  clock: "Clock face", numberLine: "Number line", placeValue: "Place-value chart", cubes: "Box of unit cubes", axes: "Axes",
+  clock: "Clock face",
+  numberLine: "Number line",
+  placeValue: "Place-value chart",
+  cubes: "Box of unit cubes",
+  axes: "Axes",
 };
 
 /** The items as they begin; Core's. */
@@ -148,7 +159,11 @@ export function freePlace(item: Item, others: Item[], top: number, boardHeight: 
     others.every((o) => x >= o.x + o.width + gap || o.x >= x + item.width + gap || y >= o.y + o.height + gap || o.y >= y + item.height + gap);
   for (const from of [top + 60, 20]) {
     for (let y = from; y + item.height <= boardHeight; y += step) {
-      for (let x = Math.min(100, Math.max(0, 1600 - gap - item.width)); x + item.width <= Math.max(1600 - gap, Math.min(1600, item.width)); x += step) {
+      for (
+        let x = Math.min(100, Math.max(0, 1600 - gap - item.width));
+        x + item.width <= Math.max(1600 - gap, Math.min(1600, item.width));
+        x += step
+      ) {
         if (isFree(x, y)) {
           return { x, y };
         }
@@ -163,7 +178,9 @@ export function freePlace(item: Item, others: Item[], top: number, boardHeight: 
 /** An item a little narrower than the board, in its own shape, when it would reach over the board's edge. */
 export function fitting<T extends Item>(item: T): T {
   const most = 1520;
-  return item.width <= most || item.kind === "formula" ? item : { ...item, width: most, height: item.kind === "picture" || item.kind === "figure" ? (item.height * most) / item.width : item.height };
+  return item.width <= most || item.kind === "formula"
+    ? item
+    : { ...item, width: most, height: item.kind === "picture" || item.kind === "figure" ? (item.height * most) / item.width : item.height };
 }
 
 /** Copies with identities of their own, a little aside. */

@@ -49,9 +49,10 @@ export class RichText {
     }
 
     const before = this.read();
-    const all = place.from.paragraph === place.to.paragraph && place.from.offset === place.to.offset
-      ? { from: { paragraph: 0, offset: 0 }, to: { paragraph: before.length - 1, offset: before.at(-1)!.reduce((n, r) => n + r.text.length, 0) } }
-      : place;
+    const all =
+      place.from.paragraph === place.to.paragraph && place.from.offset === place.to.offset
+        ? { from: { paragraph: 0, offset: 0 }, to: { paragraph: before.length - 1, offset: before.at(-1)!.reduce((n, r) => n + r.text.length, 0) } }
+        : place;
     this.show(withLook(before, all.from, all.to, hasLook(before, all.from, all.to, look) ? without : look));
     this.element.focus();
     this.select(all.from, all.to);
@@ -73,7 +74,13 @@ export class RichText {
     for (const run of runs) {
       const span = document.createElement("span");
       span.textContent = run.text;
-      Object.assign(span.dataset, { bold: run.isBold ? "1" : "", color: run.color, highlight: run.highlight, ruby: run.ruby, language: run.language });
+      Object.assign(span.dataset, {
+        bold: run.isBold ? "1" : "",
+        color: run.color,
+        highlight: run.highlight,
+        ruby: run.ruby,
+        language: run.language,
+      });
       span.style.fontWeight = run.isBold ? "700" : "";
       span.style.color = this.colors.inks[run.color] ?? "";
       span.style.backgroundColor = this.colors.highlights[run.highlight] ?? "";

@@ -90,7 +90,11 @@ export class Surface {
     if (shown > this.height) {
       const words = element("text", { x: 24, y: this.height + 40, "font-size": 30 });
       words.textContent = "The board ends here: students don't see what is below";
-      this.beyond.append(element("rect", { x: 0, y: this.height, width: 1600, height: shown - this.height }), element("line", { x1: 0, x2: 1600, y1: this.height, y2: this.height }), words);
+      this.beyond.append(
+        element("rect", { x: 0, y: this.height, width: 1600, height: shown - this.height }),
+        element("line", { x1: 0, x2: 1600, y1: this.height, y2: this.height }),
+        words,
+      );
     }
   }
 
@@ -135,11 +139,14 @@ export class Surface {
   /** Shows the board once more, as it is now, in another place. */
   copyTo(target: Element): void {
     target.setAttribute("viewBox", `0 0 1600 ${this.height}`);
-    target.replaceChildren(this.picture.cloneNode(), ...[...this.layer.children].map((g) => {
-      const copy = g.cloneNode(true) as Element;
-      ["tabindex", "role", "aria-label", "data-id"].forEach((name) => copy.removeAttribute(name));
-      return copy;
-    }));
+    target.replaceChildren(
+      this.picture.cloneNode(),
+      ...[...this.layer.children].map((g) => {
+        const copy = g.cloneNode(true) as Element;
+        ["tabindex", "role", "aria-label", "data-id"].forEach((name) => copy.removeAttribute(name));
+        return copy;
+      }),
+    );
   }
 
   focus(id: string): void {
@@ -152,7 +159,13 @@ export class Surface {
   }
 
   private groupOf(item: Item): SVGGElement {
-    const drawing = this.drawings.get(item.id) ?? { id: item.id, x: item.x, y: item.y, drawing: { width: item.width, height: item.height, shapes: [] }, isCover: false };
+    const drawing = this.drawings.get(item.id) ?? {
+      id: item.id,
+      x: item.x,
+      y: item.y,
+      drawing: { width: item.width, height: item.height, shapes: [] },
+      isCover: false,
+    };
     let known = this.groups.get(item.id);
     if (!known || known.drawing !== drawing) {
       const group = toSvg(drawing);
@@ -178,7 +191,11 @@ export class Surface {
 
     known.group.classList.toggle("is-wrong", this.wrong.includes(item.id));
     known.group.setAttribute("transform", `translate(${item.x} ${item.y})`);
-    known.group.setAttribute("aria-label", `${kindWords[item.kind]}: ${wordsOf(item).slice(0, 80)}${item.isLocked ? " (held in place)" : ""}${this.wrong.includes(item.id) ? " (needs a look)" : ""}`);
+    known.group.setAttribute(
+      "aria-label",
+      `${kindWords[item.kind]}: ` +
+        `${wordsOf(item).slice(0, 80)}${item.isLocked ? " (held in place)" : ""}${this.wrong.includes(item.id) ? " (needs a look)" : ""}`,
+    );
     return known.group;
   }
 
@@ -202,16 +219,35 @@ export class Surface {
 
     const size = handlePx * unit;
     const hit = (x: number, y: number, name: string) =>
-      element("rect", { x: x - hitPx * unit, y: y - hitPx * unit, width: 2 * hitPx * unit, height: 2 * hitPx * unit, class: `item-handle-hit is-${name}`, "data-handle": name });
+      element("rect", {
+        x: x - hitPx * unit,
+        y: y - hitPx * unit,
+        width: 2 * hitPx * unit,
+        height: 2 * hitPx * unit,
+        class: `item-handle-hit is-${name}`,
+        "data-handle": name,
+      });
     const handles = handlesOf(item).flatMap((name) => {
       const x = box.x + (name.includes("w") ? 0 : name.includes("e") ? box.width : box.width / 2);
       const y = box.y + (name.includes("n") ? 0 : name.includes("s") ? box.height : box.height / 2);
-      return [element("rect", { x: x - size, y: y - size, width: 2 * size, height: 2 * size, class: "item-handle", "stroke-width": unit }), hit(x, y, name)];
+      return [
+        element("rect", { x: x - size, y: y - size, width: 2 * size, height: 2 * size, class: "item-handle", "stroke-width": unit }),
+        hit(x, y, name),
+      ];
     });
     if (item.kind === "label") {
       const tip = element("circle", { cx: item.tipX, cy: item.tipY, r: 1.8 * size, class: "item-handle", "stroke-width": unit });
       const live = this.drag
-        ? [element("line", { x1: box.x + box.width / 2, y1: box.y + box.height / 2, x2: item.tipX, y2: item.tipY, class: "item-guide", "stroke-width": 2 * unit })]
+        ? [
+            element("line", {
+              x1: box.x + box.width / 2,
+              y1: box.y + box.height / 2,
+              x2: item.tipX,
+              y2: item.tipY,
+              class: "item-guide",
+              "stroke-width": 2 * unit,
+            }),
+          ]
         : [];
       handles.push(...live, tip, hit(item.tipX, item.tipY, "tip"));
     }
@@ -230,13 +266,22 @@ export class Surface {
       return;
     }
 
-    const handle = e.target instanceof Element ? e.target.getAttribute("data-handle") ?? "" : "";
+    const handle = e.target instanceof Element ? (e.target.getAttribute("data-handle") ?? "") : "";
     const id = idAt(e.target);
     let ids = this.ids;
     if (!handle) {
-      ids = id === null ? (e.shiftKey ? ids : [])
-        : e.shiftKey ? (ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id])
-        : ids.includes(id) ? ids : [id];
+      ids =
+        id === null
+          ? e.shiftKey
+            ? ids
+            : []
+          : e.shiftKey
+            ? ids.includes(id)
+              ? ids.filter((i) => i !== id)
+              : [...ids, id]
+            : ids.includes(id)
+              ? ids
+              : [id];
       this.ids = ids;
       this.events.selected(ids);
     }
@@ -339,7 +384,7 @@ export class Surface {
 }
 
 function idAt(target: EventTarget | null): string | null {
-  return target instanceof Element ? target.closest<SVGGElement>("g.item")?.dataset["id"] ?? null : null;
+  return target instanceof Element ? (target.closest<SVGGElement>("g.item")?.dataset["id"] ?? null) : null;
 }
 
 function between(a: { x: number; y: number }, b: { x: number; y: number }): Box {

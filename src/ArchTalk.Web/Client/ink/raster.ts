@@ -14,7 +14,13 @@ export interface Frame {
 }
 
 /** Draws everything that rests within some boxes; the caller clips. Gives back how many points of ink it drew. */
-export function drawResting(context: CanvasRenderingContext2D, pane: Pane, picture: HTMLImageElement | null, frame: Frame, within: readonly Box[]): number {
+export function drawResting(
+  context: CanvasRenderingContext2D,
+  pane: Pane,
+  picture: HTMLImageElement | null,
+  frame: Frame,
+  within: readonly Box[],
+): number {
   within.forEach((box) => drawGround(context, pane, picture, frame, box));
   placeAt(context, frame, 10);
   for (const item of pane.ground.items) {
@@ -54,8 +60,14 @@ export function drawGround(context: CanvasRenderingContext2D, pane: Pane, pictur
     context.imageSmoothingQuality = "high";
     context.drawImage(
       picture,
-      left * perTenth, top * perTenth, (right - left) * perTenth, (bottom - top) * perTenth,
-      left * scale - frame.left, top * scale - frame.top, (right - left) * scale, (bottom - top) * scale,
+      left * perTenth,
+      top * perTenth,
+      (right - left) * perTenth,
+      (bottom - top) * perTenth,
+      left * scale - frame.left,
+      top * scale - frame.top,
+      (right - left) * scale,
+      (bottom - top) * scale,
     );
   }
 }

@@ -144,7 +144,10 @@ export class Tiles {
 
     // What begins and ends alike is the same; in between strokes came or went.
     let sameAtEnd = 0;
-    while (sameAtEnd < Math.min(before.length, after.length) - same && isSame(before[before.length - 1 - sameAtEnd]!, after[after.length - 1 - sameAtEnd]!)) {
+    while (
+      sameAtEnd < Math.min(before.length, after.length) - same &&
+      isSame(before[before.length - 1 - sameAtEnd]!, after[after.length - 1 - sameAtEnd]!)
+    ) {
       sameAtEnd++;
     }
 
@@ -249,7 +252,12 @@ function boxOfTile(tile: Tile, scale: number): Box {
 }
 
 function cut(box: Box, to: Box): Box {
-  return { left: Math.max(box.left, to.left), top: Math.max(box.top, to.top), right: Math.min(box.right, to.right), bottom: Math.min(box.bottom, to.bottom) };
+  return {
+    left: Math.max(box.left, to.left),
+    top: Math.max(box.top, to.top),
+    right: Math.min(box.right, to.right),
+    bottom: Math.min(box.bottom, to.bottom),
+  };
 }
 
 function spoil(raster: Raster, box: Box): void {

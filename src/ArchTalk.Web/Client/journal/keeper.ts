@@ -95,7 +95,11 @@ export class DiskKeeper implements Keeper {
 }
 
 interface OldTransaction {
-  objectStore(name: string): { getAll(): Promise<unknown[]>; getAllKeys(): Promise<IDBValidKey[]>; put(value: unknown, key?: IDBValidKey): Promise<unknown> };
+  objectStore(name: string): {
+    getAll(): Promise<unknown[]>;
+    getAllKeys(): Promise<IDBValidKey[]>;
+    put(value: unknown, key?: IDBValidKey): Promise<unknown>;
+  };
 }
 
 // The first release named records by take and sequence only; the epoch stands in each of them.
@@ -107,7 +111,9 @@ async function nameOldRecords(db: IDBPDatabase, transaction: OldTransaction): Pr
     const epoch = new DataView(values[i]!.buffer, values[i]!.byteOffset).getUint16(6, true);
     const known = takes.find((t) => t.take === take);
     await transaction.objectStore("named").put(values[i], [take, epoch, sequence]);
-    await transaction.objectStore("writers").put({ take, epoch, lesson: known?.lesson ?? "", token: known?.token ?? "", startedAt: Date.now(), segments: [] });
+    await transaction
+      .objectStore("writers")
+      .put({ take, epoch, lesson: known?.lesson ?? "", token: known?.token ?? "", startedAt: Date.now(), segments: [] });
   }
 
   db.deleteObjectStore("takes");
@@ -135,7 +141,10 @@ export class MemoryKeeper implements Keeper {
   }
 
   async rest(take: string, epoch: number, from = 0): Promise<KeptRecord[]> {
-    return [...this.of(take, epoch).records].filter(([sequence]) => sequence >= from).sort(([a], [b]) => a - b).map(([sequence, bytes]) => ({ sequence, bytes }));
+    return [...this.of(take, epoch).records]
+      .filter(([sequence]) => sequence >= from)
+      .sort(([a], [b]) => a - b)
+      .map(([sequence, bytes]) => ({ sequence, bytes }));
   }
 
   async forget(take: string, epoch: number, through: number): Promise<void> {
@@ -164,7 +173,10 @@ export class SafeKeeper implements Keeper {
   private told = false;
 
   /** @param disk Null when there is none. @param failed Told once, when records are kept in memory only from now on. */
-  constructor(private readonly disk: Keeper | null, private readonly failed: () => void) {
+  constructor(
+    private readonly disk: Keeper | null,
+    private readonly failed: () => void,
+  ) {
     if (!disk) {
       this.fail();
     }

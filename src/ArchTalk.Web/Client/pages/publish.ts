@@ -41,7 +41,17 @@ const publish = () =>
 
     async publish(): Promise<void> {
       if (await this.attempt(() => call("POST", `${api}/publish`))) {
-        this.job = { id: "", kind: "publish", state: "waiting", title: "", done: 0, total: parts.length - 1, message: "", secondsLeft: null, pictures: [] };
+        this.job = {
+          id: "",
+          kind: "publish",
+          state: "waiting",
+          title: "",
+          done: 0,
+          total: parts.length - 1,
+          message: "",
+          secondsLeft: null,
+          pictures: [],
+        };
         this.following?.again();
       }
     },

@@ -22,4 +22,7 @@ const steps = () =>
     this.afterInput();
   });
 
-start({ record: () => combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), takes(), leftovers(), toolbar(), boards(), beside()) });
+start({
+  record: () =>
+    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), takes(), leftovers(), toolbar(), boards(), beside()),
+});

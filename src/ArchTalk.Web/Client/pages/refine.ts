@@ -155,7 +155,13 @@ const chapters = () =>
     },
 
     get keys(): Record<string, () => void> {
-      return { " ": () => this.toggle(), ArrowLeft: () => this.back(), ArrowRight: () => this.forward(), "Ctrl+z": () => this.undo(), "Ctrl+y": () => this.redo() };
+      return {
+        " ": () => this.toggle(),
+        ArrowLeft: () => this.back(),
+        ArrowRight: () => this.forward(),
+        "Ctrl+z": () => this.undo(),
+        "Ctrl+y": () => this.redo(),
+      };
     },
   });
 
@@ -165,9 +171,12 @@ start({
       faults(),
       loading(),
       shortcuts(),
-      transport<RefinePage>(() => player, function () {
-        this.fault = "The browser did not let the voice play. Press Play once more.";
-      }),
+      transport<RefinePage>(
+        () => player,
+        function () {
+          this.fault = "The browser did not let the voice play. Press Play once more.";
+        },
+      ),
       stepping<RefinePage>((direction) => void section?.step(direction)),
       chapters(),
     ),

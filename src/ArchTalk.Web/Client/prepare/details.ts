@@ -13,16 +13,42 @@ interface Details {
   organiserBoard: string | null;
 }
 
-type Form = Omit<Details, "otherLanguages" | "aims" | "agenda" | "organiserBoard"> & { otherLanguages: string; aims: string; agenda: string; organiserBoard: string };
+type Form = Omit<Details, "otherLanguages" | "aims" | "agenda" | "organiserBoard"> & {
+  otherLanguages: string;
+  aims: string;
+  agenda: string;
+  organiserBoard: string;
+};
 
-const blank = (): Form => ({ language: "en", otherLanguages: "", ageGroup: "", aims: "", before: "", notCovered: "", agenda: "", ready: "", contact: "", organiserBoard: "" });
+const blank = (): Form => ({
+  language: "en",
+  otherLanguages: "",
+  ageGroup: "",
+  aims: "",
+  before: "",
+  notCovered: "",
+  agenda: "",
+  ready: "",
+  contact: "",
+  organiserBoard: "",
+});
 
 export const details = () =>
   sectionOf<Details, Form>(
     "Details",
     blank,
-    (d) => ({ ...d, otherLanguages: d.otherLanguages.join(", "), aims: toLines(d.aims), agenda: toLines(d.agenda), organiserBoard: d.organiserBoard ?? "" }),
+    (d) => ({
+      ...d,
+      otherLanguages: d.otherLanguages.join(", "),
+      aims: toLines(d.aims),
+      agenda: toLines(d.agenda),
+      organiserBoard: d.organiserBoard ?? "",
+    }),
     (f) => ({
-      ...f, otherLanguages: f.otherLanguages.split(/[,;\s]+/).filter(Boolean), aims: fromLines(f.aims), agenda: fromLines(f.agenda), organiserBoard: f.organiserBoard || null,
+      ...f,
+      otherLanguages: f.otherLanguages.split(/[,;\s]+/).filter(Boolean),
+      aims: fromLines(f.aims),
+      agenda: fromLines(f.agenda),
+      organiserBoard: f.organiserBoard || null,
     }),
   );

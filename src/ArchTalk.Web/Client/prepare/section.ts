@@ -13,7 +13,12 @@ import { api } from "./page";
  * @param blank An empty form.
  * @param toForm Makes of what the server keeps what the fields hold; `fromForm` goes back.
  */
-export function sectionOf<Content, Form extends object>(kind: string, blank: () => Form, toForm: (content: Content) => Form, fromForm: (form: Form) => Content) {
+export function sectionOf<Content, Form extends object>(
+  kind: string,
+  blank: () => Form,
+  toForm: (content: Content) => Form,
+  fromForm: (form: Form) => Content,
+) {
   const steps = stepping<{ section: SectionList<Content> }>(function (direction) {
     void this.section.step(direction);
   });
@@ -99,29 +104,41 @@ export function sectionOf<Content, Form extends object>(kind: string, blank: () 
 
 /** A section that is one list of entries with identities. */
 export function listOf<T extends { id: string }>(kind: string, blank: () => T) {
-  return extended(sectionOf<T[], { items: T[] }>(kind, () => ({ items: [] }), (items) => ({ items }), (form) => form.items), {
-    add() {
-      this.addTo(this.form.items, blank(), "ol");
-    },
+  return extended(
+    sectionOf<T[], { items: T[] }>(
+      kind,
+      () => ({ items: [] }),
+      (items) => ({ items }),
+      (form) => form.items,
+    ),
+    {
+      add() {
+        this.addTo(this.form.items, blank(), "ol");
+      },
 
-    remove(item: T) {
-      this.removeFrom(this.form.items, item);
-    },
+      remove(item: T) {
+        this.removeFrom(this.form.items, item);
+      },
 
-    earlier(item: T) {
-      this.moveIn(this.form.items, item, -1);
-    },
+      earlier(item: T) {
+        this.moveIn(this.form.items, item, -1);
+      },
 
-    later(item: T) {
-      this.moveIn(this.form.items, item, 1);
-    },
+      later(item: T) {
+        this.moveIn(this.form.items, item, 1);
+      },
 
-    get isEmpty(): boolean {
-      return this.loaded && this.form.items.length === 0;
+      get isEmpty(): boolean {
+        return this.loaded && this.form.items.length === 0;
+      },
     },
-  });
+  );
 }
 
 export const toLines = (lines: string[]): string => lines.join("\n");
 
-export const fromLines = (text: string): string[] => text.split("\n").map((l) => l.trim()).filter(Boolean);
+export const fromLines = (text: string): string[] =>
+  text
+    .split("\n")
+    .map((l) => l.trim())
+    .filter(Boolean);

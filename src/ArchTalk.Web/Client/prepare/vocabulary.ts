@@ -44,8 +44,19 @@ interface TableLook {
 const translation = "translation ";
 
 const blank = (): Term => ({
-  id: newId(), word: "", reading: "", meaning: "", language: "", partOfSpeech: "", translations: [], example: "", parts: "", synonym: "",
-  confusedWith: "", memoryAid: "", status: "new",
+  id: newId(),
+  word: "",
+  reading: "",
+  meaning: "",
+  language: "",
+  partOfSpeech: "",
+  translations: [],
+  example: "",
+  parts: "",
+  synonym: "",
+  confusedWith: "",
+  memoryAid: "",
+  status: "new",
 });
 
 export const vocabulary = () => {
@@ -101,7 +112,10 @@ export const vocabulary = () => {
         this.tableFile = file;
         if (table) {
           this.table = table;
-          this.tableColumns = table.columns.map((name) => ({ name: name.startsWith(translation) ? translation.trim() : name, language: name.slice(translation.length) }));
+          this.tableColumns = table.columns.map((name) => ({
+            name: name.startsWith(translation) ? translation.trim() : name,
+            language: name.slice(translation.length),
+          }));
           this.tableHeader = table.hasHeader;
           this.$nextTick(() => this.$root.querySelector<HTMLElement>("#table-heading")?.focus());
         } else {

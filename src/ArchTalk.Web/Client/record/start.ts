@@ -16,7 +16,16 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
       height: board.heights.at(-1)?.[1] ?? board.height,
       view: { value: view && end > 0 ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, at: 0 },
       uncovered: new Map(hiddenAt(board, end).map((item) => [item, 0])),
-      ink: strokes.map((s): Ink => ({ kind: "ink", key: s.key, number: 0, style: s.style, points: s.points, box: s.box, isDrawn: true, erasedBy: [] })),
+      ink: strokes.map((s): Ink => ({
+        kind: "ink",
+        key: s.key,
+        number: 0,
+        style: s.style,
+        points: s.points,
+        box: s.box,
+        isDrawn: true,
+        erasedBy: [],
+      })),
       wet: [],
     };
   });

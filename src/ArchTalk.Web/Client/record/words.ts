@@ -55,14 +55,16 @@ export function heldWords(view: SessionView): string {
   const kept = `Recording is held, and everything up to ${clock(view.recordedMs)} is kept.`;
   switch (view.cause) {
     case "unplugged":
-      return `The microphone was unplugged or taken by another program. ${view.phase === "interrupted" ? `${kept} ` : ""}Choose a microphone and go on.`;
+      return `The microphone was unplugged or taken by another program. ${view.phase === "interrupted" ? `${kept} ` : ""}Choose a microphone ` +
+        `and go on.`;
     case "muted":
       return `The microphone gives no sound: there is a call, or it was switched off. ${kept} Go on when it is back.`;
     case "silent":
       return `No sound arrives from the microphone any more. ${kept} Go on when it is back, or choose another microphone.`;
     case "worker":
       return view.phase === "interrupted"
-        ? `The part of this page that keeps the sound has stopped. What was said up to about ${clock(view.recordedMs)} is kept; what you do now is not recorded. Press “Go on”, and it begins anew.`
+        ? `The part of this page that keeps the sound has stopped. What was said up to about ${clock(view.recordedMs)} is kept; what you do now ` +
+          `is not recorded. Press “Go on”, and it begins anew.`
         : "The part of this page that keeps the sound had stopped and was begun anew. Try once more.";
     case "taken":
       return "This take is now being recorded in another tab or window, so this one has stopped. Everything up to here is kept.";

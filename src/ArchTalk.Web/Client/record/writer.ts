@@ -2,7 +2,17 @@
 
 import type { BoardEvent } from "../journal/events";
 import type { Keeper, KeptWriter } from "../journal/keeper";
-import { type Anchor, anchorsPayload, audioPayload, encodeRecord, eventsPayload, Kind, pointPayload, samplesPerMs, segmentPayload } from "../journal/record";
+import {
+  type Anchor,
+  anchorsPayload,
+  audioPayload,
+  encodeRecord,
+  eventsPayload,
+  Kind,
+  pointPayload,
+  samplesPerMs,
+  segmentPayload,
+} from "../journal/record";
 import type { Pauses, Uploader } from "../journal/uploader";
 import type { Piece } from "./intake";
 import type { OpenTake, SegmentStart } from "./messages";

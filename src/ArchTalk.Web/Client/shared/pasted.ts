@@ -49,7 +49,16 @@ export function choices(html: string, text: string, files: File[]): Pasted[] {
   // A browser offers the address of a copied picture as text beside it.
   const isOnlyPicture = files.length > 0 && !rows && (text.trim() === "" || (body !== null && body.textContent.trim() === ""));
   if (text.trim() !== "" && !isOnlyPicture) {
-    found.push({ kind: "plain", text: { paragraphs: text.trim().split(/\r?\n/).map((line) => [plain(line.replace(/\t/g, "  "))]), list: "none" } });
+    found.push({
+      kind: "plain",
+      text: {
+        paragraphs: text
+          .trim()
+          .split(/\r?\n/)
+          .map((line) => [plain(line.replace(/\t/g, "  "))]),
+        list: "none",
+      },
+    });
   }
 
   return [...found, ...files.map((file): Pasted => ({ kind: "picture", file }))];
@@ -100,7 +109,8 @@ function structureOf(body: HTMLElement): PastedText | null {
   const isList = entries.length > 0 && inner.every((b) => b.closest("li"));
   const hasLooks = paragraphs.some((p) => p.some((r) => r.isBold));
   return isList || hasLooks || paragraphs.length > 1
-    ? { paragraphs, list: isList ? (entries[0]!.parentElement?.tagName === "OL" ? "numbers" : "dots") : "none" } : null;
+    ? { paragraphs, list: isList ? (entries[0]!.parentElement?.tagName === "OL" ? "numbers" : "dots") : "none" }
+    : null;
 }
 
 function runsOf(node: Node, isBold: boolean): Run[] {
@@ -115,7 +125,10 @@ function runsOf(node: Node, isBold: boolean): Run[] {
     }
 
     const weight = child.style.fontWeight;
-    return runsOf(child, weight === "normal" || weight === "400" ? false : isBold || /^(B|STRONG)$/.test(child.tagName) || weight === "bold" || Number(weight) >= 600);
+    return runsOf(
+      child,
+      weight === "normal" || weight === "400" ? false : isBold || /^(B|STRONG)$/.test(child.tagName) || weight === "bold" || Number(weight) >= 600,
+    );
   });
 }
 

@@ -10,10 +10,34 @@ const growth = { by: 300, before: 160, tallest: 20_000 };
 
 function setUp(isEmpty = true) {
   const journal: BoardEvent[] = [];
-  const board = (id: string): BoardState => ({ id, height: 900, view: { value: { x: 0, y: 0, width: 16_000 }, at: 0 }, uncovered: new Map(), ink: [], wet: [] });
-  const state: BoardsState = { shown: { value: "a", at: 0 }, boards: new Map(["a", "b"].map((id) => [id, board(id)])), pointer: null, erasures: new Map() };
-  const items = ["one", "text", "two"].map((id, i) => ({ id, x: 100 + 400 * i, y: 100, isCover: id !== "text", drawing: { width: 200, height: 80, shapes: [] } }));
-  const desk = new Desk(["a", "b"].map((id) => ({ ground: { id, pictures: [], items: id === "a" ? items : [] }, isEmpty })), state, [pen], growth, (e) => journal.push(e));
+  const board = (id: string): BoardState => ({
+    id,
+    height: 900,
+    view: { value: { x: 0, y: 0, width: 16_000 }, at: 0 },
+    uncovered: new Map(),
+    ink: [],
+    wet: [],
+  });
+  const state: BoardsState = {
+    shown: { value: "a", at: 0 },
+    boards: new Map(["a", "b"].map((id) => [id, board(id)])),
+    pointer: null,
+    erasures: new Map(),
+  };
+  const items = ["one", "text", "two"].map((id, i) => ({
+    id,
+    x: 100 + 400 * i,
+    y: 100,
+    isCover: id !== "text",
+    drawing: { width: 200, height: 80, shapes: [] },
+  }));
+  const desk = new Desk(
+    ["a", "b"].map((id) => ({ ground: { id, pictures: [], items: id === "a" ? items : [] }, isEmpty })),
+    state,
+    [pen],
+    growth,
+    (e) => journal.push(e),
+  );
   return { desk, journal, kinds: () => journal.map((e) => e.e) };
 }
 
@@ -43,7 +67,10 @@ test("a stroke under the pen is growing however many points it has, and finished
   assert.equal(desk.pane(0).growing.length, 0, "nothing is seen of a stroke without a point");
   desk.addPoints(stroke, [1000, 1000, 128, 1]);
   assert.deepEqual([desk.pane(0).growing.length, seen(desk)], [1, 0]);
-  desk.addPoints(stroke, Array.from({ length: 400 }, (_, i) => 1000 + i));
+  desk.addPoints(
+    stroke,
+    Array.from({ length: 400 }, (_, i) => 1000 + i),
+  );
   assert.equal(desk.pane(0).growing[0]!.count, 101);
   desk.endStroke(stroke, 9);
   assert.deepEqual([desk.pane(0).growing.length, seen(desk)], [0, 1]);
@@ -61,7 +88,10 @@ test("undo takes back what was done on the board that is shown, last first", () 
   desk.show(1, 8);
   assert.equal(seen(desk), 1);
   desk.undo(9);
-  assert.deepEqual(journal.filter((e) => e.e === "undo").map((e) => e.a), [first, second]);
+  assert.deepEqual(
+    journal.filter((e) => e.e === "undo").map((e) => e.a),
+    [first, second],
+  );
 });
 
 test("one sweep of the eraser is one undo, and nothing between two sweeps is erased", () => {
@@ -75,7 +105,10 @@ test("one sweep of the eraser is one undo, and nothing between two sweeps is era
   assert.equal(seen(desk), 1);
   desk.undo(70);
   assert.equal(seen(desk), 3);
-  assert.deepEqual(journal.filter((e) => e.e === "undo").map((e) => e.a), journal.filter((e) => e.e === "erase").map((e) => e.a));
+  assert.deepEqual(
+    journal.filter((e) => e.e === "undo").map((e) => e.a),
+    journal.filter((e) => e.e === "erase").map((e) => e.a),
+  );
 });
 
 test("a quick sweep erases what lies between two events", () => {
@@ -91,7 +124,10 @@ test("a cancelled stroke never was, and numbers are not used twice", () => {
   desk.cancelStroke(palm);
   draw(desk, 2000);
   assert.equal(seen(desk), 1);
-  assert.deepEqual(journal.filter((e) => e.e === "stroke").map((e) => e.s), [1, 2]);
+  assert.deepEqual(
+    journal.filter((e) => e.e === "stroke").map((e) => e.s),
+    [1, 2],
+  );
 });
 
 test("an empty board grows under the hand and a page does not", () => {
@@ -115,7 +151,10 @@ test("a take begins with the boards as they were recorded: what was tried out is
   desk.beginTake(40, 100);
   assert.deepEqual([seen(desk), desk.board.height, desk.board.uncovered.size, desk.board.view.value.y], [0, 900, 0, 0]);
   assert.deepEqual([desk.canUndo, desk.hasTried], [false, false]);
-  assert.deepEqual(journal.map((e) => e.e), ["board", "view", "view"]);
+  assert.deepEqual(
+    journal.map((e) => e.e),
+    ["board", "view", "view"],
+  );
   assert.equal(draw(desk, 2000), 40);
   desk.keep();
   assert.equal(desk.hasTried, false, "what was recorded stays");
@@ -143,7 +182,14 @@ test("covers are lifted one after another or where they are pointed at, and undo
   assert.equal(desk.touchCover({ x: 6000, y: 1500 }, 40), false, "only covers are lifted");
   desk.undo(50);
   assert.deepEqual([...desk.board.uncovered.keys()], ["one"]);
-  assert.deepEqual(journal.map((e) => e.e === "cover" && [e.i, e.u]), [["one", true], ["two", true], ["two", false]]);
+  assert.deepEqual(
+    journal.map((e) => e.e === "cover" && [e.i, e.u]),
+    [
+      ["one", true],
+      ["two", true],
+      ["two", false],
+    ],
+  );
 });
 
 test("the pointer leaves when another board is shown, and its trail fades by itself", () => {

@@ -16,7 +16,11 @@ function setUp(fingerWrites = true) {
   const said: string[] = [];
   const gesture = (name: string): Gesture => {
     said.push(`${name} begins`);
-    return { move: (s) => said.push(`${name} moves ${s.at(-1)!.x}`), up: () => said.push(`${name} ends`), cancel: () => said.push(`${name} never was`) };
+    return {
+      move: (s) => said.push(`${name} moves ${s.at(-1)!.x}`),
+      up: () => said.push(`${name} ends`),
+      cancel: () => said.push(`${name} never was`),
+    };
   };
   const state = { fingerWrites };
   const surface: Surface = {
@@ -39,7 +43,19 @@ function setUp(fingerWrites = true) {
   let stamp = 0;
   const send = (type: string, pointerType: string, pointerId: number, x = 100, more: object = {}) => {
     stamp += 10;
-    handlers.get(type)!({ pointerType, pointerId, clientX: x, clientY: 100, pressure: 0.5, button: 0, width: 20, height: 20, timeStamp: stamp, preventDefault: () => undefined, ...more });
+    handlers.get(type)!({
+      pointerType,
+      pointerId,
+      clientX: x,
+      clientY: 100,
+      pressure: 0.5,
+      button: 0,
+      width: 20,
+      height: 20,
+      timeStamp: stamp,
+      preventDefault: () => undefined,
+      ...more,
+    });
   };
   return { hands, said, send, wait: (ms: number) => (stamp += ms) };
 }
@@ -139,7 +155,13 @@ test("all points between two frames arrive, each with its own stamp", () => {
 
 test("a resting finger doesn't slide the view, a moving one does, and what wasn't meant is set back", () => {
   let view: View = { x: 0, y: 0, width: 16_000 };
-  const window: Window = { get view() { return view; }, width: 1600, look: (v) => (view = v) };
+  const window: Window = {
+    get view() {
+      return view;
+    },
+    width: 1600,
+    look: (v) => (view = v),
+  };
   const at = (y: number) => ({ x: 500, y, pressure: 0.5, stamp: y });
   const slide = slideGesture(window, at(500));
   slide.move([at(495)]);

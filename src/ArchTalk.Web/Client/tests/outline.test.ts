@@ -97,6 +97,10 @@ test("a curled line is covered everywhere and never wider than its pen", () => {
     assert.ok(shape.covers((ax + bx) / 2, (ay + by) / 2), `piece ${i}`);
   }
 
-  const farthest = Math.max(...shape.polygons.flat().map(([x, y]) => Math.min(...Array.from({ length: 200 }, (_, i) => Math.hypot(x - points[4 * i]!, y - points[4 * i + 1]!)))));
+  const farthest = Math.max(
+    ...shape.polygons
+      .flat()
+      .map(([x, y]) => Math.min(...Array.from({ length: 200 }, (_, i) => Math.hypot(x - points[4 * i]!, y - points[4 * i + 1]!)))),
+  );
   assert.ok(farthest <= half * 1.3, `${farthest} of ${half}`);
 });

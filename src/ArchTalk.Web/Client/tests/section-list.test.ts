@@ -37,7 +37,12 @@ function setUp() {
     return Promise.resolve({ status, headers: { get: () => "application/json" }, text: () => Promise.resolve(JSON.stringify(answer)) });
   }) as unknown as typeof fetch;
   const page = { text: "", status: "", isFault: false };
-  const list = new SectionList<string, SectionView<string>>("/list", () => page.text, (view, isSaved) => (page.text = isSaved ? page.text : view.content), (status, isFault) => Object.assign(page, { status, isFault }));
+  const list = new SectionList<string, SectionView<string>>(
+    "/list",
+    () => page.text,
+    (view, isSaved) => (page.text = isSaved ? page.text : view.content),
+    (status, isFault) => Object.assign(page, { status, isFault }),
+  );
   const rest = async () => {
     timers.splice(0).forEach((t) => t.work());
     await new Promise((r) => setImmediate(r));

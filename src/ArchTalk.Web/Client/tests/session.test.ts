@@ -4,8 +4,17 @@ import type { FromWorker, Leftover, OpenTake, ToWorker } from "../record/message
 import { type OpenMicrophone, type Phase, RecordingSession, voicesDiffer } from "../record/session";
 import { adviceWords, heldWords, savingWords } from "../record/words";
 
-const opened = (more: Partial<OpenTake> = {}): OpenTake => (
-  { take: "t1", token: "k", epoch: 1, next: 0, savedMs: 0, nextSegment: 0, nextAction: 1, isTestVoice: null, ...more });
+const opened = (more: Partial<OpenTake> = {}): OpenTake => ({
+  take: "t1",
+  token: "k",
+  epoch: 1,
+  next: 0,
+  savedMs: 0,
+  nextSegment: 0,
+  nextAction: 1,
+  isTestVoice: null,
+  ...more,
+});
 const left: Leftover = { take: "t0", epoch: 1, first: 7, ms: 25_000, startedAt: 5, why: "taken" };
 
 /** A session with a worker, microphones, a server and a clock that do what the test says. */
@@ -52,7 +61,15 @@ function setUp() {
       around.microphones.push(microphone);
       return {
         isTestVoice: id === "test-voice",
-        describe: () => ({ deviceRate: 48_000, inputOffsetMs: 0, microphone: id, echoCancellation: false, noiseSuppression: false, autoGainControl: false, isTestVoice: id === "test-voice" }),
+        describe: () => ({
+          deviceRate: 48_000,
+          inputOffsetMs: 0,
+          microphone: id,
+          echoCancellation: false,
+          noiseSuppression: false,
+          autoGainControl: false,
+          isTestVoice: id === "test-voice",
+        }),
         async connect(worker) {
           if (around.refuseSound) {
             throw new Error("no sound");
@@ -63,7 +80,11 @@ function setUp() {
         close: () => (microphone.isOpen = false),
       };
     },
-    server: { start: () => answer("start"), reopen: (take) => answer(`reopen ${take}`), finish: async (take) => void (await answer(`finish ${take}`)) },
+    server: {
+      start: () => answer("start"),
+      reopen: (take) => answer(`reopen ${take}`),
+      finish: async (take) => void (await answer(`finish ${take}`)),
+    },
     wakeLock: { hold: async () => (around.isHeldOn = true), release: () => (around.isHeldOn = false) },
     clock: {
       pageOrigin: 0,
@@ -91,9 +112,15 @@ function setUp() {
     }
   };
   return {
-    session, around, worker, settle,
+    session,
+    around,
+    worker,
+    settle,
     phase: () => session.view.phase,
-    said: () => worker().told.map((m) => m.say).filter((s) => s !== "ping"),
+    said: () =>
+      worker()
+        .told.map((m) => m.say)
+        .filter((s) => s !== "ping"),
     async hear(message: FromWorker) {
       worker().hear(message);
       await settle();
@@ -181,7 +208,13 @@ test("what is left is shown, made a take of its own, sent on, kept as a file or 
   await s.session.makeTake(kept);
   assert.deepEqual(s.around.calls, ["start"]);
   assert.equal(s.phase(), "checking");
-  assert.deepEqual(s.worker().told.at(-1), { say: "sendOn", key: { take: "t0", epoch: 1 }, into: opened({ take: "t9" }), lesson: "l", isNewTake: true });
+  assert.deepEqual(s.worker().told.at(-1), {
+    say: "sendOn",
+    key: { take: "t0", epoch: 1 },
+    into: opened({ take: "t9" }),
+    lesson: "l",
+    isNewTake: true,
+  });
   await s.hear({ say: "sentOn", sentMs: 25_000 });
   await s.checked({ left: [kept] });
 
@@ -229,7 +262,13 @@ test("of two microphones that are chosen one after the other the last one counts
   const s = setUp();
   await s.checked();
   await Promise.all([s.session.chooseMicrophone("test-voice"), s.session.chooseMicrophone("usb")]);
-  assert.deepEqual(s.around.microphones.map((m) => [m.id, m.isOpen]), [["test-voice", false], ["usb", true]]);
+  assert.deepEqual(
+    s.around.microphones.map((m) => [m.id, m.isOpen]),
+    [
+      ["test-voice", false],
+      ["usb", true],
+    ],
+  );
   assert.equal(s.session.view.isTestVoice, false);
 });
 
@@ -280,7 +319,13 @@ test("a pause is gated in the worker and gone on with in the same segment", asyn
   s.session.pause();
   await s.session.resume();
   assert.equal(s.phase(), "recording");
-  assert.deepEqual(s.worker().told.filter((m) => m.say === "gate"), [{ say: "gate", paused: true }, { say: "gate", paused: false }]);
+  assert.deepEqual(
+    s.worker().told.filter((m) => m.say === "gate"),
+    [
+      { say: "gate", paused: true },
+      { say: "gate", paused: false },
+    ],
+  );
   assert.equal(s.said().filter((m) => m === "segment").length, 1);
 });
 
@@ -291,9 +336,18 @@ test("another microphone begins a new segment; while recording it can't be chang
   assert.equal(s.around.microphones.length, 1);
   s.session.pause();
   await s.session.chooseMicrophone("other");
-  assert.deepEqual(s.around.microphones.map((m) => m.isOpen), [false, true]);
+  assert.deepEqual(
+    s.around.microphones.map((m) => m.isOpen),
+    [false, true],
+  );
   await s.session.resume();
-  assert.deepEqual(s.worker().told.filter((m) => m.say === "segment").map((m) => m.start.segment), [0, 1]);
+  assert.deepEqual(
+    s
+      .worker()
+      .told.filter((m) => m.say === "segment")
+      .map((m) => m.start.segment),
+    [0, 1],
+  );
   assert.deepEqual(s.said().slice(-3), ["segment", "listen", "gate"]);
 });
 
@@ -405,7 +459,10 @@ test("a worker that fails or doesn't answer interrupts; going on sends what it h
     }
 
     assert.deepEqual([s.phase(), s.session.view.cause], ["interrupted", "worker"]);
-    assert.deepEqual(s.around.workers.map((w) => w.isOver), [true, false]);
+    assert.deepEqual(
+      s.around.workers.map((w) => w.isOver),
+      [true, false],
+    );
     s.around.workers[0]!.hear({ say: "ended" });
     assert.equal(s.around.endings, 0, "what an old worker still says isn't heard");
     await s.session.resume();
@@ -437,7 +494,10 @@ test("a worker that fails while finishing or checking is replaced, and what it k
   s.session.finish();
   s.worker().failed();
   assert.equal(s.phase(), "checking");
-  assert.deepEqual(s.worker().told.filter((m) => m.say === "check"), [{ say: "check", lesson: "l", takeOver: "t1" }]);
+  assert.deepEqual(
+    s.worker().told.filter((m) => m.say === "check"),
+    [{ say: "check", lesson: "l", takeOver: "t1" }],
+  );
   s.worker().failed();
   assert.deepEqual([s.phase(), s.session.view.cause], ["checking", "check"]);
   await s.pass(1000);
@@ -460,7 +520,11 @@ test("finish lets the microphone go at once and ends when all is saved", async (
 });
 
 test("shut out and refused: the microphone is let go, what is left stays, and one can look again", async () => {
-  const whys: [Leftover["why"], Phase][] = [["taken", "shutOut"], ["finished", "refused"], ["refused", "refused"]];
+  const whys: [Leftover["why"], Phase][] = [
+    ["taken", "shutOut"],
+    ["finished", "refused"],
+    ["refused", "refused"],
+  ];
   for (const [why, phase] of whys) {
     for (const when of ["recording", "paused", "finishing"]) {
       const s = setUp();
@@ -536,14 +600,25 @@ test("whatever comes in whatever order, it is never in two minds", async () => {
     const random = (n: number): number => ((state = (state * 1_103_515_245 + 12_345) & 0x7fffffff), (state >> 8) % n);
     const s = setUp();
     const deeds: (() => unknown)[] = [
-      () => s.session.start(random(2)), () => s.session.goOn("t1", 0), () => s.session.pause(), () => s.session.resume(), () => s.session.finish(),
-      () => s.session.checkAgain(), () => s.session.stopCounting(), () => s.session.chooseMicrophone(["usb", "test-voice"][random(2)]!), () => s.session.makeTake(left),
+      () => s.session.start(random(2)),
+      () => s.session.goOn("t1", 0),
+      () => s.session.pause(),
+      () => s.session.resume(),
+      () => s.session.finish(),
+      () => s.session.checkAgain(),
+      () => s.session.stopCounting(),
+      () => s.session.chooseMicrophone(["usb", "test-voice"][random(2)]!),
+      () => s.session.makeTake(left),
       () => s.around.microphones.at(-1)?.lose(random(2) === 0 ? "unplugged" : "muted"),
-      () => s.pass([1000, 2000, 4000][random(3)]!), () => s.worker().failed(),
+      () => s.pass([1000, 2000, 4000][random(3)]!),
+      () => s.worker().failed(),
       () => (s.around.refuse = random(3) === 0 ? "away" : ""),
       () => s.hear({ say: "checked", sentMs: 0, left: random(2) === 0 ? [left] : [], elsewhere: random(3) === 0 ? ["t1"] : [] }),
-      () => s.hear({ say: "checkFailed", message: "x" }), () => s.hear({ say: "silent" }), () => s.hear({ say: "sentOn", sentMs: 25_000 }),
-      () => s.hear({ say: "stopped", why: (["taken", "finished", "refused"] as const)[random(3)]! }), () => s.hear({ say: "ended" }),
+      () => s.hear({ say: "checkFailed", message: "x" }),
+      () => s.hear({ say: "silent" }),
+      () => s.hear({ say: "sentOn", sentMs: 25_000 }),
+      () => s.hear({ say: "stopped", why: (["taken", "finished", "refused"] as const)[random(3)]! }),
+      () => s.hear({ say: "ended" }),
     ];
     for (let step = 0; step < 60; step++) {
       const before = s.phase();

@@ -5,8 +5,10 @@ import { audioPayload, encodeRecord, Kind, readRecord } from "../journal/record"
 import { type Answer, type Line, type Pauses, Uploader, type Waiting } from "../journal/uploader";
 
 const target = { take: "t", token: "k", epoch: 1 };
-const second = (sequence: number, epoch = 1) =>
-  ({ sequence, bytes: encodeRecord(Kind.audio, epoch, sequence, audioPayload(0, sequence * 12_000, new Int16Array(12_000).fill(sequence))) });
+const second = (sequence: number, epoch = 1) => ({
+  sequence,
+  bytes: encodeRecord(Kind.audio, epoch, sequence, audioPayload(0, sequence * 12_000, new Int16Array(12_000).fill(sequence))),
+});
 
 /** A server as docs/formats/journal.md says, behind a line of some speed; time passes as it must and no slower. */
 class Server implements Line, Pauses {
@@ -74,7 +76,9 @@ function setUp(server = new Server()) {
   const keeper = new MemoryKeeper();
   const news = { saved: 0, waiting: [] as Waiting[], stopped: [] as string[] };
   const uploader = new Uploader(target, keeper, server, server, {
-    saved: (ms) => (news.saved = ms), waiting: (w) => news.waiting.push(w), stopped: (why) => news.stopped.push(why),
+    saved: (ms) => (news.saved = ms),
+    waiting: (w) => news.waiting.push(w),
+    stopped: (why) => news.stopped.push(why),
   });
   const add = async (from: number, to: number) => {
     for (let i = from; i < to; i++) {
@@ -228,11 +232,18 @@ test("what the server lacks is taken from the keeper, and what is gone there is 
   await keeper.add("t", 1, 4, second(4).bytes);
   uploader.add(second(4));
   await uploader.drained();
-  assert.deepEqual(server.saved.map((b) => readRecord(b as Uint8Array<ArrayBuffer>).kind), [Kind.audio, Kind.audio, Kind.lost, Kind.audio, Kind.audio]);
+  assert.deepEqual(
+    server.saved.map((b) => readRecord(b as Uint8Array<ArrayBuffer>).kind),
+    [Kind.audio, Kind.audio, Kind.lost, Kind.audio, Kind.audio],
+  );
 });
 
 test("a refusal stops it, says why, and forgets nothing", async () => {
-  for (const [set, why] of [[(s: Server) => (s.epoch = 2), "taken"], [(s: Server) => (s.isEnded = true), "finished"], [(s: Server) => s.saved.push(second(9).bytes), "refused"]] as const) {
+  for (const [set, why] of [
+    [(s: Server) => (s.epoch = 2), "taken"],
+    [(s: Server) => (s.isEnded = true), "finished"],
+    [(s: Server) => s.saved.push(second(9).bytes), "refused"],
+  ] as const) {
     const { server, keeper, news, uploader, add } = setUp();
     set(server);
     await add(0, 3);

@@ -9,13 +9,31 @@ function setUp() {
   const keeper = new MemoryKeeper();
   const kept: KeptWriter = { take: "t", epoch: 4, lesson: "l", token: "k", startedAt: 0, segments: [] };
   const never = { now: () => 0, pause: () => new Promise<void>(() => undefined) };
-  const uploader = new Uploader(kept, keeper, { send: () => Promise.reject(new Error("away")) }, never, { saved: () => undefined, waiting: () => undefined, stopped: () => undefined });
+  const uploader = new Uploader(kept, keeper, { send: () => Promise.reject(new Error("away")) }, never, {
+    saved: () => undefined,
+    waiting: () => undefined,
+    stopped: () => undefined,
+  });
   const time = { now: 0 };
   const told = { missing: 0, recorded: 0 };
   const writer = new Writer(
-    { take: "t", token: "k", epoch: 4, next: 30, savedMs: 1000, nextSegment: 2, nextAction: 9, isTestVoice: false }, kept, keeper, uploader, { now: () => time.now },
-    { level: () => undefined, recorded: (ms) => (told.recorded = ms), missing: (ms) => (told.missing = ms) });
-  writer.begin({ segment: 2, deviceRate: 48_000, inputOffsetMs: 0, microphone: "", echoCancellation: false, noiseSuppression: false, autoGainControl: false, isTestVoice: false });
+    { take: "t", token: "k", epoch: 4, next: 30, savedMs: 1000, nextSegment: 2, nextAction: 9, isTestVoice: false },
+    kept,
+    keeper,
+    uploader,
+    { now: () => time.now },
+    { level: () => undefined, recorded: (ms) => (told.recorded = ms), missing: (ms) => (told.missing = ms) },
+  );
+  writer.begin({
+    segment: 2,
+    deviceRate: 48_000,
+    inputOffsetMs: 0,
+    microphone: "",
+    echoCancellation: false,
+    noiseSuppression: false,
+    autoGainControl: false,
+    isTestVoice: false,
+  });
   let end = 0;
   const hear = (samples: number, lost = 0) => {
     end += samples + lost;
@@ -35,7 +53,10 @@ test("records go on with the numbers of the take, under the writer's own epoch, 
 
   await rest();
   const found = await records();
-  assert.deepEqual(found.map((r) => r.sequence), found.map((_, i) => 30 + i));
+  assert.deepEqual(
+    found.map((r) => r.sequence),
+    found.map((_, i) => 30 + i),
+  );
   assert.ok(found.every((r) => r.epoch === 4));
   assert.equal(found.filter((r) => r.kind === Kind.audio).length, 2, "a record each quarter of a second");
   assert.equal(kept.segments.length, 1);

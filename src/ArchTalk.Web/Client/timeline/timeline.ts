@@ -81,7 +81,15 @@ export class Timeline {
       items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
     }));
     const timeline = new Timeline(
-      file.length, file.styles, boards, file.chapters, rowsOf(file.shown, 3), new Set(file.pointerMinutes), file.placements, base);
+      file.length,
+      file.styles,
+      boards,
+      file.chapters,
+      rowsOf(file.shown, 3),
+      new Set(file.pointerMinutes),
+      file.placements,
+      base,
+    );
     if (runs) {
       const whole = runs.map(runOf);
       for (let minute = 0; minute * minuteMs <= file.length; minute++) {
@@ -122,7 +130,9 @@ export class Timeline {
     board.ground = { ...board.ground, items: ((file.items ?? []) as unknown as PlacedDrawing[]).map((item) => this.placed(item)) };
     board.description = file.description ?? "";
     board.ink = inkOf(
-      file.strokes.map((s) => finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) })),
+      file.strokes.map((s) =>
+        finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) }),
+      ),
     );
   }
 
@@ -250,7 +260,10 @@ function inkAt(board: Board, ms: number): { finished: readonly Stroke[]; growing
 
 function grown(stroke: TimedStroke, ms: number): GrowingStroke {
   const time = Math.floor(ms);
-  const count = Math.max(1, countUpTo(stroke.points.length / 4, (i) => stroke.points[i * 4 + 3]! <= time));
+  const count = Math.max(
+    1,
+    countUpTo(stroke.points.length / 4, (i) => stroke.points[i * 4 + 3]! <= time),
+  );
   return { stroke, count, tip: tipAt(stroke.points, count, ms) };
 }
 

@@ -31,7 +31,10 @@ export const lesson = () =>
       this.listenTo(audio);
       audio.addEventListener("pause", () => this.remember());
       // The first comes when no copy can be opened, the second when one is lost on the way, as when the lesson is published anew.
-      const lost = (): string => (this.fault = "The voice could not be loaded. Check your connection and reload the page; if the lesson was published anew, that opens the new version where you are.");
+      const lost = (): string =>
+        (this.fault =
+          "The voice could not be loaded. Check your connection and reload the page; if the lesson was published anew, that opens the new " +
+            "version where you are.");
       this.$refs["source"]!.addEventListener("error", lost);
       audio.addEventListener("error", lost);
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
@@ -42,11 +45,13 @@ export const lesson = () =>
         this.chapterTimes = timeline.chapters.map((c) => c.at);
         this.chapterTitles = timeline.chapters.map((c) => c.title);
         const canvas = this.$refs["board"] as HTMLCanvasElement;
-        setPlayer(new Player(canvas, audio, timeline, {
-          moved: (ms) => this.moved(ms),
-          inkMissing: (isMissing) => (this.inkMissing = isMissing),
-          held: (isHeld) => this.hold(isHeld, audio),
-        }));
+        setPlayer(
+          new Player(canvas, audio, timeline, {
+            moved: (ms) => this.moved(ms),
+            inkMissing: (isMissing) => (this.inkMissing = isMissing),
+            held: (isHeld) => this.hold(isHeld, audio),
+          }),
+        );
         this.lookCloserOn(canvas);
         this.continueWhere(timeline);
       });
@@ -137,10 +142,14 @@ export const lesson = () =>
     get keys(): Record<string, () => void> {
       return {
         " ": () => this.toggle(),
-        ArrowLeft: () => this.back(), ArrowRight: () => this.forward(),
-        "Shift+ArrowLeft": () => this.previousChapter(), "Shift+ArrowRight": () => this.nextChapter(),
-        Home: () => this.go(0), End: () => this.go(this.lengthMs),
-        "+": () => this.faster(1), "-": () => this.faster(-1),
+        ArrowLeft: () => this.back(),
+        ArrowRight: () => this.forward(),
+        "Shift+ArrowLeft": () => this.previousChapter(),
+        "Shift+ArrowRight": () => this.nextChapter(),
+        Home: () => this.go(0),
+        End: () => this.go(this.lengthMs),
+        "+": () => this.faster(1),
+        "-": () => this.faster(-1),
         Escape: () => this.backToTeacher(),
       };
     },

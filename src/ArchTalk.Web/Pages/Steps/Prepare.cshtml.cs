@@ -6,7 +6,11 @@ using ArchTalk.Web.Lessons;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class PrepareModel(LessonService lessons, BoardService boards, SectionService sections, MediaLimits limits) : StepPageModel(lessons, LessonStep.Prepare)
+public sealed class PrepareModel(
+    LessonService lessons,
+    BoardService boards,
+    SectionService sections,
+    MediaLimits limits) : StepPageModel(lessons, LessonStep.Prepare)
 {
     private readonly LessonService lessons = lessons;
 

@@ -8,14 +8,19 @@ using Microsoft.AspNetCore.Mvc;
 namespace ArchTalk.Web.Pages.Steps;
 
 /// <summary>One board while its items are placed.</summary>
-public sealed class PrepareBoardModel(LessonService lessons, BoardService boards, SectionService sections) : StepPageModel(lessons, LessonStep.Prepare)
+public sealed class PrepareBoardModel(
+    LessonService lessons,
+    BoardService boards,
+    SectionService sections) : StepPageModel(lessons, LessonStep.Prepare)
 {
     public static readonly IReadOnlyList<(string Name, string Word)> Figures =
     [
-        ("clock", "Clock face"), ("numberLine", "Number line"), ("placeValue", "Place-value chart"), ("cubes", "Box of unit cubes"), ("axes", "Axes, points, curve"),
+        ("clock", "Clock face"), ("numberLine", "Number line"), ("placeValue", "Place-value chart"), ("cubes", "Box of unit cubes"),
+        ("axes", "Axes, points, curve"),
     ];
 
-    public static readonly IReadOnlyList<(string Value, string Word)> Sizes = [(TextSizes.Small, "Small"), (TextSizes.Reading, "Reading"), (TextSizes.Heading, "Heading")];
+    public static readonly IReadOnlyList<(string Value, string Word)> Sizes = [(TextSizes.Small, "Small"), (TextSizes.Reading, "Reading"), (TextSizes
+        .Heading, "Heading")];
 
     public IReadOnlyList<InkStyle> Inks { get; } = [.. InkStyle.All.Where(s => s is { Tool: InkStyle.Pen, Width: "medium" })];
 

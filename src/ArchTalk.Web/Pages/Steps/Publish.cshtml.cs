@@ -10,7 +10,9 @@ using QRCoder;
 namespace ArchTalk.Web.Pages.Steps;
 
 public sealed class PublishModel(
-    LessonService lessons, LessonCompiler compiler, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(lessons, LessonStep.Publish)
+    LessonService lessons, LessonCompiler compiler, SectionService sections, PublishingService publishing, ArchTalkOptions options) : StepPageModel(
+        lessons,
+        LessonStep.Publish)
 {
     public IReadOnlyList<SummaryLine> Summary { get; private set; } = [];
 

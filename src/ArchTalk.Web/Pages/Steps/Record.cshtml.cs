@@ -19,7 +19,10 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
 {
     public static readonly IReadOnlyList<ToolFamily> Families =
     [
-        new("write", "Write", [new("pen", "pen", "Pen", 1), new("highlighter", "highlighter", "Highlighter", 2), new("eraser", "eraser", "Eraser", 3)]),
+        new(
+            "write",
+            "Write",
+            [new("pen", "pen", "Pen", 1), new("highlighter", "highlighter", "Highlighter", 2), new("eraser", "eraser", "Eraser", 3)]),
         new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4)]),
         new("look", "Look", [new("slide", "hand", "Slide", 5)]),
     ];

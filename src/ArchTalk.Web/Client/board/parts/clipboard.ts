@@ -151,7 +151,20 @@ export const clipboard = () =>
       if (one?.kind === "picture") {
         const by = Number((event.currentTarget as HTMLElement).dataset["by"]);
         const [width, height] = [one.height, one.width];
-        this.commit(this.items.map((i) => (i.id === one.id ? { ...one, turn: (one.turn + by + 4) % 4, width, height, x: one.x + (one.width - width) / 2, y: Math.max(0, one.y + (one.height - height) / 2) } : i)));
+        this.commit(
+          this.items.map((i) =>
+            i.id === one.id
+              ? {
+                  ...one,
+                  turn: (one.turn + by + 4) % 4,
+                  width,
+                  height,
+                  x: one.x + (one.width - width) / 2,
+                  y: Math.max(0, one.y + (one.height - height) / 2),
+                }
+              : i,
+          ),
+        );
       }
     },
 
@@ -170,7 +183,13 @@ export const clipboard = () =>
       const one = this.one;
       const input = event.currentTarget as HTMLInputElement;
       if (one?.kind === "picture") {
-        const cuts = { left: this.cut("left"), top: this.cut("top"), right: this.cut("right"), bottom: this.cut("bottom"), [input.dataset["side"]!]: Number(input.value) };
+        const cuts = {
+          left: this.cut("left"),
+          top: this.cut("top"),
+          right: this.cut("right"),
+          bottom: this.cut("bottom"),
+          [input.dataset["side"]!]: Number(input.value),
+        };
         const [width, height] = [Math.max(0.04, 1 - (cuts.left + cuts.right) / 100), Math.max(0.04, 1 - (cuts.top + cuts.bottom) / 100)];
 
         // What stays keeps its size on the board.

@@ -5,7 +5,12 @@ import type { BoardPage } from "./whole";
 const names = ["topLeft", "topRight", "bottomRight", "bottomLeft"] as const;
 
 /** Corners that nobody has found yet: a little within the picture. */
-const asDrawn: Corners = { topLeft: { x: 0.05, y: 0.05 }, topRight: { x: 0.95, y: 0.05 }, bottomRight: { x: 0.95, y: 0.95 }, bottomLeft: { x: 0.05, y: 0.95 } };
+const asDrawn: Corners = {
+  topLeft: { x: 0.05, y: 0.05 },
+  topRight: { x: 0.95, y: 0.05 },
+  bottomRight: { x: 0.95, y: 0.95 },
+  bottomLeft: { x: 0.05, y: 0.95 },
+};
 
 /** How far an arrow key moves a corner, as a share of the picture. */
 const keyStep = 0.002;
@@ -59,7 +64,9 @@ export const corners = () =>
     },
 
     stepCorner(event: KeyboardEvent): void {
-      const [dx, dy] = ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] } as Record<string, [number, number]>)[event.key] ?? [0, 0];
+      const [dx, dy] = ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] } as Record<string, [number, number]>)[
+        event.key
+      ] ?? [0, 0];
       if (dx !== 0 || dy !== 0) {
         event.preventDefault();
         const handle = event.currentTarget as HTMLElement;

@@ -9,7 +9,9 @@ export const table = () =>
     get rows(): { cells: { row: number; column: number; text: string; isBlank: boolean; answers: string }[] }[] {
       const one = this.one;
       return one?.kind === "table"
-        ? one.rows.map((r, row) => ({ cells: r.map((c, column) => ({ row, column, text: c.text, isBlank: c.isBlank, answers: c.answers.join("; ") })) }))
+        ? one.rows.map((r, row) => ({
+            cells: r.map((c, column) => ({ row, column, text: c.text, isBlank: c.isBlank, answers: c.answers.join("; ") })),
+          }))
         : [];
     },
 
@@ -21,7 +23,10 @@ export const table = () =>
         if (what === "blank") {
           cell.isBlank = input.checked;
         } else if (what === "answers") {
-          cell.answers = input.value.split(";").map((a) => a.trim()).filter(Boolean);
+          cell.answers = input.value
+            .split(";")
+            .map((a) => a.trim())
+            .filter(Boolean);
         } else {
           cell.text = input.value;
         }
@@ -52,7 +57,10 @@ export const table = () =>
       if (one?.kind === "table") {
         const table = plainCopy([one])[0] as TableItem;
         change(table);
-        this.commit(this.items.map((i) => (i.id === one.id ? table : i)), restMs);
+        this.commit(
+          this.items.map((i) => (i.id === one.id ? table : i)),
+          restMs,
+        );
       }
     },
   });

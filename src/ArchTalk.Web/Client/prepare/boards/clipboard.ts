@@ -46,7 +46,10 @@ export const clipboard = () =>
         const title = pasted.kind === "table" ? pasted.rows[0]!.join(" ") : pasted.text.paragraphs[0]!.map((r) => r.text).join("");
         const board = await call<Board>("POST", `${api}/boards`, { title: title.slice(0, longestTitle) });
         const item = pasted.kind === "table" ? maker.table(120, 100, pasted.rows) : { ...maker.pasted(pasted.text, 1300), x: 120, y: 100 };
-        const kept = await call<{ content: { y: number; height: number }[] }>("PUT", `${api}/boards/${board.id}/items`, { content: [item], version: 0 });
+        const kept = await call<{ content: { y: number; height: number }[] }>("PUT", `${api}/boards/${board.id}/items`, {
+          content: [item],
+          version: 0,
+        });
         this.pastedBoard = board.id;
 
         // Writing that is longer than the board makes it longer.

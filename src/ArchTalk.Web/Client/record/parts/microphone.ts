@@ -23,7 +23,8 @@ export const microphone = () =>
     watchMicrophones(): void {
       if (!canRecord()) {
         this.microphoneFault =
-          "This browser only lets a page record over HTTPS (or on this computer itself). Ask whoever runs Arch Talk to set up HTTPS; everything else works meanwhile, and the test voice shows how recording feels.";
+          "This browser only lets a page record over HTTPS (or on this computer itself). Ask whoever runs Arch Talk to set up HTTPS; everything " +
+            "else works meanwhile, and the test voice shows how recording feels.";
         return;
       }
 
@@ -40,7 +41,8 @@ export const microphone = () =>
       const added = found.filter((m) => !this.microphones.some((known) => known.id === m.id));
       this.microphones = found;
       if (added.length > 0) {
-        this.notice = `There is a new microphone: ${added.map((m) => m.name).join(", ")}. ${this.isRecording ? "To use it, pause and choose it." : "Choose it at “Microphone” to use it."}`;
+        this.notice = `There is a new microphone: ${added.map((m) => m.name).join(", ")}. ` +
+          `${this.isRecording ? "To use it, pause and choose it." : "Choose it at “Microphone” to use it."}`;
       }
     },
 
@@ -119,7 +121,8 @@ export const microphone = () =>
 function microphoneMessage(error: unknown): string {
   switch (error instanceof DOMException ? error.name : "") {
     case "NotAllowedError":
-      return "The browser was told not to let this page use the microphone. Allow it at the address bar and press “Use a microphone” again, or take the test voice.";
+      return "The browser was told not to let this page use the microphone. Allow it at the address bar and press “Use a microphone” again, or " +
+        "take the test voice.";
     case "NotFoundError":
       return "No microphone was found. Plug one in and press “Use a microphone” again, or take the test voice.";
     case "NotReadableError":

@@ -63,14 +63,20 @@ export const setup = () =>
       void refreshArch();
       const { sentMs, left } = session().view;
       if (sentMs > 0) {
-        this.notice = `What this browser still had of an interrupted take (${clock(sentMs)}) has been sent${left.length === 0 ? "; nothing is left behind" : ""}.`;
+        this.notice = `What this browser still had of an interrupted take (${clock(sentMs)}) has been ` +
+          `sent${left.length === 0 ? "; nothing is left behind" : ""}.`;
       }
     },
 
     async setUp(): Promise<void> {
       const canvas = this.$refs["board"] as HTMLCanvasElement;
       const desk = await this.newDesk();
-      const { surface, window } = toolsOn(() => machine().desk, canvas, this.choice(), () => this.afterInput());
+      const { surface, window } = toolsOn(
+        () => machine().desk,
+        canvas,
+        this.choice(),
+        () => this.afterInput(),
+      );
       const painter = new Painter(
         canvas,
         () => (desk.boards.length > 0 ? { panes: [machine().desk.pane(performance.now())] } : null),
@@ -143,13 +149,24 @@ export const setup = () =>
 
     get keys(): Record<string, () => void> {
       return {
-        PageDown: () => this.nextBoard(), PageUp: () => this.previousBoard(),
-        ArrowDown: () => this.slideDown(), ArrowUp: () => this.slideUp(), ArrowLeft: () => this.slideLeft(), ArrowRight: () => this.slideRight(),
+        PageDown: () => this.nextBoard(),
+        PageUp: () => this.previousBoard(),
+        ArrowDown: () => this.slideDown(),
+        ArrowUp: () => this.slideUp(),
+        ArrowLeft: () => this.slideLeft(),
+        ArrowRight: () => this.slideRight(),
         Escape: () => this.closeFamily(),
-        "Ctrl+z": () => this.undo(), "Ctrl+y": () => this.redo(), "Ctrl+Shift+z": () => this.redo(),
-        "+": () => this.closer(), "-": () => this.farther(), "0": () => this.wholeBoard(),
-        "1": () => this.takeTool("pen"), "2": () => this.takeTool("highlighter"), "3": () => this.takeTool("eraser"),
-        "4": () => this.takeTool("pointer"), "5": () => this.takeTool("slide"),
+        "Ctrl+z": () => this.undo(),
+        "Ctrl+y": () => this.redo(),
+        "Ctrl+Shift+z": () => this.redo(),
+        "+": () => this.closer(),
+        "-": () => this.farther(),
+        "0": () => this.wholeBoard(),
+        "1": () => this.takeTool("pen"),
+        "2": () => this.takeTool("highlighter"),
+        "3": () => this.takeTool("eraser"),
+        "4": () => this.takeTool("pointer"),
+        "5": () => this.takeTool("slide"),
       };
     },
 
