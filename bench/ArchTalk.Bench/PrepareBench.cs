@@ -2,6 +2,9 @@ using System.Text.Json;
 using ArchTalk.Browser.Tests.Support;
 using ArchTalk.Core.Boards.Figures;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Web.Recording;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Recording;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
@@ -20,6 +23,7 @@ internal static class PrepareBench
 {
     private const int Items = 60;
     private const int Boards = 200;
+    private const int StrokesOnEach = 20;
     private static readonly CancellationToken None = CancellationToken.None;
 
     public static async Task RunAsync()
@@ -64,6 +68,8 @@ internal static class PrepareBench
         Measure.Say($"opening a lesson of {Boards} boards: server {told[0]:0} ms for the page and {told[1]:0} ms for the list of boards (medians "
             + $"of 10); {told[2] / 1024:0} KB of both as sent; {told[3]:0} of the boards' pictures asked for before "
             + $"scrolling, {told[4] / 1024:0} KB");
+        Measure.Say($"all of its boards with {Boards * StrokesOnEach} strokes in one response: {told[6]:0} ms ({told[7] / 1024:0} KB as sent); "
+            + $"the first, with reading the take and compiling, {told[5]:0} ms");
     }
 
     private const string DragScript =
@@ -113,7 +119,11 @@ internal static class PrepareBench
           performance.setResourceTimingBufferSize(5000);
           const [pageMs, pageBytes] = await median(page);
           const [listMs, listBytes] = await median(api);
-          done(JSON.stringify([pageMs, listMs, pageBytes + listBytes, shown.length, bytes]));
+          const start = performance.now();
+          await (await fetch(page.replace(/prepare$/, 'ink/end.json'), { cache: 'no-store' })).text();
+          const firstMs = performance.now() - start;
+          const [inkMs, inkBytes] = await median(page.replace(/prepare$/, 'ink/end.json'));
+          done(JSON.stringify([pageMs, listMs, pageBytes + listBytes, shown.length, bytes, firstMs, inkMs, inkBytes]));
         })();
         """;
 
@@ -147,8 +157,13 @@ internal static class PrepareBench
         {
             var copy = new BoardRow
             {
-                Id = Guid.CreateVersion7(), LessonId = large.Id, Order = i, Kind = BoardKind.Page, Title = $"Board {i + 1} of a long lesson", Height
-                    = page.Height, Pictures = [.. page.Pictures],
+                Id = Guid.CreateVersion7(),
+                LessonId = large.Id,
+                Order = i,
+                Kind = BoardKind.Page,
+                Title = $"Board {i + 1} of a long lesson",
+                Height = page.Height,
+                Pictures = [.. page.Pictures],
                 Notes = "Say this slowly, and wait for an answer.",
             };
             db.Boards.Add(copy);
@@ -160,18 +175,45 @@ internal static class PrepareBench
         }
 
         await db.SaveChangesAsync();
+        await RecordAsync(scope.ServiceProvider, large.Id, [.. await db.Boards.Where(b => b.LessonId == large.Id).Select(b => b.Id).ToListAsync()]);
         return ($"/lessons/{one.Id:N}/prepare/{board.Id:N}", $"/lessons/{large.Id:N}/prepare");
+    }
+
+    // Twenty strokes on each board.
+    private static async Task RecordAsync(IServiceProvider services, Guid lesson, Guid[] boards)
+    {
+        const int Seconds = 400;
+        var recording = services.GetRequiredService<RecordingService>();
+        var take = await recording.StartAsync(lesson, None);
+        var builder = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Bench", false, false, false));
+        for (var s = 0; s < Seconds; s++)
+        {
+            builder.Audio(0, s * 48_000L, new short[48_000]).Anchors(0, new ClockAnchor((s + 1) * 48_000L, (s + 1) * 1000));
+        }
+
+        var random = new Random(4);
+        for (var i = 0; i < boards.Length * StrokesOnEach; i++)
+        {
+            var (board, start) = (boards[i / StrokesOnEach], i * (double)Seconds * 1000 / (boards.Length * StrokesOnEach));
+            builder.Events(0, new BoardShown(start, board), new StrokeBegun(i + 1, board, "pen", "blue", "medium"))
+                .Events(0, new StrokePoints(i + 1, LargeLesson.Curve(random, start, 60)));
+        }
+
+        var admitted = (await recording.AdmitAsync(take.Take, take.Token, None))!;
+        await recording.AppendAsync(admitted, take.Token, builder.End().Records.SelectMany(r => r.ToBytes()).ToArray(), None);
     }
 
     private static Item Item(int i, double x, double y) => (i % 4) switch
     {
-        0 => new TextItem {
+        0 => new TextItem
+        {
             Id = Guid.CreateVersion7(),
             X = x,
             Y = y,
             Width = 140,
             Size = TextSizes.Small,
-            Paragraphs = [[new TextRun($"no. {i}", IsBold: i % 8 == 0)]] },
+            Paragraphs = [[new TextRun($"no. {i}", IsBold: i % 8 == 0)]]
+        },
         1 => new CoverItem { Id = Guid.CreateVersion7(), X = x, Y = y, Width = 130, Height = 90, Text = "?" },
         2 => new FigureItem { Id = Guid.CreateVersion7(), X = x, Y = y, Width = 130, Height = 130, Figure = new ClockFace { Hour = i % 12 } },
         _ => new LabelItem { Id = Guid.CreateVersion7(), X = x, Y = y, Text = $"part {i}", TipX = x + 60, TipY = y + 120 },

@@ -39,8 +39,10 @@ internal static class StrangersBench
         var most = 0L;
         await Parallel.ForEachAsync(Enumerable.Range(0, Wrong), new ParallelOptions { MaxDegreeOfParallelism = 20 }, async (i, _) =>
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server.Address}/api/takes/{Guid.NewGuid()}/records") {
-                Content = new ByteArrayContent(new byte[Body]) };
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server.Address}/api/takes/{Guid.NewGuid()}/records")
+            {
+                Content = new ByteArrayContent(new byte[Body])
+            };
             request.Headers.Add("X-Take-Token", "wrong");
             try
             {
@@ -64,11 +66,13 @@ internal static class StrangersBench
     {
         var page = await http.GetStringAsync($"{address}/first-run");
         var token = page.Split("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"")[1].Split('"')[0];
-        var fields = new Dictionary<string, string>(StringComparer.Ordinal) {
+        var fields = new Dictionary<string, string>(StringComparer.Ordinal)
+        {
             ["name"] = "Ida",
             ["email"] = "ida@example.org",
             ["password"] = "a long password",
-            ["__RequestVerificationToken"] = token };
+            ["__RequestVerificationToken"] = token
+        };
         using var answer = await http.PostAsync($"{address}/first-run", new FormUrlEncodedContent(fields));
     }
 

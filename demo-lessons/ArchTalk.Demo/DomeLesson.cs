@@ -70,7 +70,13 @@ internal static class DomeLesson
     {
         LabelItem Label(string text, string? term, double x, double y, double tipX, double tipY) => new()
         {
-            Id = Guid.CreateVersion7(), Text = text, X = x, Y = y, TipX = tipX, TipY = tipY, TermId = term is null
+            Id = Guid.CreateVersion7(),
+            Text = text,
+            X = x,
+            Y = y,
+            TipX = tipX,
+            TipY = tipY,
+            TermId = term is null
                 ? null
                 : Terms.Single(t => t.Word == term).Id,
         };

@@ -97,7 +97,10 @@ public sealed class Clips(Box box, Pictures pictures, MediaLimits limits)
         box.RunAsync(
             new BoxedProgram(program, v => arguments(v, ["-protocol_whitelist", "file,pipe", "-f", form, "-i", v.Inputs[0]]), limit)
             {
-                Inputs = [file], Output = output, Said = said, MemoryMegabytes = limits.MemoryMegabytes,
+                Inputs = [file],
+                Output = output,
+                Said = said,
+                MemoryMegabytes = limits.MemoryMegabytes,
             }, cancel);
 
     private async Task<(bool HasPicture, bool HasSound, double Seconds)> ProbeAsync(string file, string form, CancellationToken cancel)

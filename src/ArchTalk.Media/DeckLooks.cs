@@ -60,10 +60,12 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
                     programs.LibreOffice,
                     v => [$"-env:UserInstallation=file://{v.Scratch}/profile", "--headless", "--norestore", "--nolockcheck", "--nodefault",
                     "--convert-to", Format, "--outdir", v.Out(""), v.Inputs[0]],
-                    TimeSpan.FromSeconds(limits.SecondsPerDeck)) {
-                        Inputs = [work.Written("deck" + deck.Extension)],
-                        Output = drawing,
-                        MemoryMegabytes = limits.DeckMemoryMegabytes },
+                    TimeSpan.FromSeconds(limits.SecondsPerDeck))
+                {
+                    Inputs = [work.Written("deck" + deck.Extension)],
+                    Output = drawing,
+                    MemoryMegabytes = limits.DeckMemoryMegabytes
+                },
                 cancel);
         }
         catch (ProgramMissingException e)

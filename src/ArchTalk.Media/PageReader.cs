@@ -20,8 +20,13 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     // Tesseract's names (ISO 639-2/T and a few of its own) for BCP 47 tags that aren't found by their three letters.
     private static readonly Dictionary<string, string> Names = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["zh"] = "chi_sim", ["zh-Hans"] = "chi_sim", ["zh-CN"] = "chi_sim", ["zh-Hant"] = "chi_tra", ["zh-TW"] = "chi_tra", ["sr-Latn"]
-            = "srp_latn", ["ku"] = "kmr",
+        ["zh"] = "chi_sim",
+        ["zh-Hans"] = "chi_sim",
+        ["zh-CN"] = "chi_sim",
+        ["zh-Hant"] = "chi_tra",
+        ["zh-TW"] = "chi_tra",
+        ["sr-Latn"] = "srp_latn",
+        ["ku"] = "kmr",
     };
 
     /// <summary>The languages that are installed, by Tesseract's names.</summary>
@@ -68,7 +73,9 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
                 v => [v.Inputs[0], "stdout", "-l", string.Join('+', names), "--dpi", "300", "--psm", "3", "tsv"],
                 TimeSpan.FromSeconds(limits.SecondsPerReading))
             {
-                Inputs = [work.Written("page.png")], Said = Box.Collect(table), MemoryMegabytes = limits.MemoryMegabytes,
+                Inputs = [work.Written("page.png")],
+                Said = Box.Collect(table),
+                MemoryMegabytes = limits.MemoryMegabytes,
             }, cancel);
         return new TextLayer([.. Words(Encoding.UTF8.GetString(table.ToArray()), (double)Board.Width / Math.Max(1, width))]);
     }
@@ -95,7 +102,9 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
                     v => [v.Inputs[0], "stdout", "-l", "osd", "--dpi", "300", "--psm", "0"],
                     TimeSpan.FromSeconds(limits.SecondsPerReading))
                 {
-                    Inputs = [work.Written("page.png")], Said = Box.Collect(said), MemoryMegabytes = limits.MemoryMegabytes,
+                    Inputs = [work.Written("page.png")],
+                    Said = Box.Collect(said),
+                    MemoryMegabytes = limits.MemoryMegabytes,
                 }, cancel);
         }
         catch (MediaException e) when (e is not ProgramMissingException and not ProgramStoppedException)
@@ -132,7 +141,8 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
                 var (top, height) = (Number(7), Number(9));
                 yield return new TextWord(
                     text, Math.Round(Number(6) * scale, 1), Math.Round(top * scale, 1), Math.Round(Number(8) * scale, 1),
-                    Math.Round(Math.Max(height, Math.Min(line, 1.4 * height)) * scale, 1)) { Confidence = (int)confidence };
+                    Math.Round(Math.Max(height, Math.Min(line, 1.4 * height)) * scale, 1))
+                { Confidence = (int)confidence };
             }
         }
     }

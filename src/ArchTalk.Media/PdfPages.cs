@@ -139,7 +139,9 @@ public sealed class PdfPages : IAsyncDisposable
             v => ["-jpeg", "-jpegopt", "quality=90,optimize=n", "-cropbox", .. which, v.Inputs[0], v.Out(name)],
             TimeSpan.FromSeconds(seconds))
         {
-            Inputs = [file], Output = work.Inner(folder), MemoryMegabytes = limits.MemoryMegabytes,
+            Inputs = [file],
+            Output = work.Inner(folder),
+            MemoryMegabytes = limits.MemoryMegabytes,
         }, cancel);
 
     public async ValueTask DisposeAsync()

@@ -84,7 +84,9 @@ public sealed class Pictures(Box box, MediaLimits limits)
                         v => ["-q", "95", v.Inputs[0], v.Out("converted.jpg")],
                         TimeSpan.FromSeconds(limits.SecondsPerPage))
                     {
-                        Inputs = [file], Output = work.Path, MemoryMegabytes = limits.MemoryMegabytes,
+                        Inputs = [file],
+                        Output = work.Path,
+                        MemoryMegabytes = limits.MemoryMegabytes,
                     }, cancel), cancel);
         }
         catch (ProgramMissingException e)
@@ -183,10 +185,12 @@ public sealed class Pictures(Box box, MediaLimits limits)
                     new BoxedProgram(
                         "rsvg-convert",
                         v => ["--width", "1600", "--keep-aspect-ratio", "--background-color", "white", "--output", v.Out("drawn.png"), v.Inputs[0]],
-                        TimeSpan.FromSeconds(limits.SecondsPerPage)) {
-                            Inputs = [sharp],
-                            Output = work.Inner("drawn"),
-                            MemoryMegabytes = limits.MemoryMegabytes },
+                        TimeSpan.FromSeconds(limits.SecondsPerPage))
+                    {
+                        Inputs = [sharp],
+                        Output = work.Inner("drawn"),
+                        MemoryMegabytes = limits.MemoryMegabytes
+                    },
                     cancel);
                 work.Written("drawn/drawn.png");
                 var copies = work.TakeCopies(await reader.AskAsync(v => new CopyPicture(v.Out("drawn/drawn.png"), v.Out("")), cancel), "", folder);

@@ -10,11 +10,20 @@ public sealed class Typefaces(Box box)
     // drawn by LibreOffice's own.
     private static readonly Dictionary<string, string> Alike = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["Calibri"] = "Carlito", ["Calibri Light"] = "Carlito", ["Cambria"] = "Caladea", ["Arial"] = "Liberation Sans", ["Helvetica"]
-            = "Liberation Sans", ["Times New Roman"] = "Liberation Serif",
-        ["Times"] = "Liberation Serif", ["Courier New"] = "Liberation Mono", ["Courier"] = "Liberation Mono", ["Arial Narrow"]
-            = "Liberation Sans Narrow", ["Georgia"] = "Gelasio",
-        ["Symbol"] = "OpenSymbol", ["Wingdings"] = "OpenSymbol", ["Webdings"] = "OpenSymbol",
+        ["Calibri"] = "Carlito",
+        ["Calibri Light"] = "Carlito",
+        ["Cambria"] = "Caladea",
+        ["Arial"] = "Liberation Sans",
+        ["Helvetica"] = "Liberation Sans",
+        ["Times New Roman"] = "Liberation Serif",
+        ["Times"] = "Liberation Serif",
+        ["Courier New"] = "Liberation Mono",
+        ["Courier"] = "Liberation Mono",
+        ["Arial Narrow"] = "Liberation Sans Narrow",
+        ["Georgia"] = "Gelasio",
+        ["Symbol"] = "OpenSymbol",
+        ["Wingdings"] = "OpenSymbol",
+        ["Webdings"] = "OpenSymbol",
     };
 
     // Names of kinds, which any typeface of the kind does right by.

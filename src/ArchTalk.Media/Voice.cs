@@ -47,7 +47,8 @@ public sealed partial class Voice(Box box)
                     "-af", filter, "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", v.Out("voice.m4a"),
                     "-af", filter, "-c:a", "libopus", "-b:a", "48k", "-application", "voip", v.Out("voice.webm"),
                 ],
-                Limit(samples)) { Input = Pipe(samples), Output = work.Path },
+                Limit(samples))
+            { Input = Pipe(samples), Output = work.Path },
             cancel);
         foreach (var name in new[] { "voice.m4a", "voice.webm" })
         {
@@ -65,7 +66,8 @@ public sealed partial class Voice(Box box)
                 v => ["-v", "error", "-i", v.Inputs[0], "-f", "s16le", "-ar", "48000", "-ac", "1", "pipe:1"],
                 TimeSpan.FromMinutes(5))
             {
-                Inputs = [file], Said = PipeTarget.ToStream(bytes),
+                Inputs = [file],
+                Said = PipeTarget.ToStream(bytes),
             }, cancel);
         return MemoryMarshal.Cast<byte, short>(bytes.GetBuffer().AsSpan(0, (int)bytes.Length)).ToArray();
     }
@@ -107,7 +109,8 @@ public sealed partial class Voice(Box box)
             new BoxedProgram(
                 "ffmpeg",
                 _ => ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"],
-                Limit(samples)) { Input = Pipe(samples) }, cancel);
+                Limit(samples))
+            { Input = Pipe(samples) }, cancel);
         var json = MeasuredJson().Match(report);
         if (!json.Success)
         {

@@ -84,9 +84,11 @@ public sealed class FirstUseTests : IDisposable
             new OpenQA.Selenium.Interactions.Actions(browser.Driver).ScrollToElement(button).Perform();
             var (x, y) = (button.Location.X + (button.Size.Width / 2), button.Location.Y + (button.Size.Height / 2));
             y -= (int)browser.Script<double>("return window.scrollY");
-            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?> {
+            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?>
+            {
                 ["type"] = "touchStart",
-                ["touchPoints"] = new[] { new Dictionary<string, object> { ["x"] = x, ["y"] = y } } });
+                ["touchPoints"] = new[] { new Dictionary<string, object> { ["x"] = x, ["y"] = y } }
+            });
             browser.Driver.ExecuteCdpCommand(
                 "Input.dispatchTouchEvent",
                 new Dictionary<string, object?> { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });

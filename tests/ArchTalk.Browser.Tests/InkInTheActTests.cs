@@ -193,7 +193,7 @@ public sealed class InkInTheActTests : IDisposable
         // At the end of the take, on the page where it is listened to.
         browser.UntilText("These chapters are proposed");
         browser.Script("document.querySelector('audio').currentTime = 9999");
-        browser.Until(() => Difference(live, canvas.Picture()) is (< 1.5, < 24), "the same picture", 10);
+        browser.Until(() => Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
         Console.WriteLine($"Live against compiled picture, 320 by 180: mean and worst difference of blocks {Difference(live, canvas.Picture())}");
     });
 

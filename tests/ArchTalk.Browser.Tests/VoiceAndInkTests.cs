@@ -243,7 +243,14 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         {
             var command = new Dictionary<string, object?>
             {
-                ["type"] = type, ["x"] = x + dx, ["y"] = y, ["button"] = "left", ["buttons"] = buttons, ["clickCount"] = 1, ["pointerType"] = "pen", [
+                ["type"] = type,
+                ["x"] = x + dx,
+                ["y"] = y,
+                ["button"] = "left",
+                ["buttons"] = buttons,
+                ["clickCount"] = 1,
+                ["pointerType"] = "pen",
+                [
                     "force"] = 0.5,
             };
             if (at is { } seconds)

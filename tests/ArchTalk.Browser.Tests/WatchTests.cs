@@ -191,6 +191,43 @@ public sealed class WatchTests(DemoData demo)
     }
 
     [Fact]
+    public void The_voice_waits_for_what_could_not_be_loaded_or_goes_on_as_the_student_chooses()
+    {
+        using var browser = new Chromium();
+        void Block(params string[] addresses) => browser.Driver.ExecuteCdpCommand(
+            "Network.setBlockedURLs", new Dictionary<string, object?> { ["urls"] = addresses });
+        double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
+        bool IsPlaying() => browser.Script<bool>("return !document.querySelector('audio').paused");
+        bool Says(string words) => browser.Script<bool>("return document.body.innerText.includes(arguments[0])", words);
+        browser.Driver.ExecuteCdpCommand("Network.enable", []);
+        browser.Go(demo.Link);
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
+        Block("*/ink/*", "*/pointer/*");
+        browser.Click("Play");
+        browser.Driver.FindElements(By.CssSelector("[data-chapter]"))[^1].Click();
+        browser.UntilText("The voice waits for it");
+        var held = Time();
+        browser.Find("button.button-primary").Text.ShouldContain("Pause", Case.Sensitive, "it plays, and waits");
+        browser.Until(() => !IsPlaying(), "a voice that waits");
+        Time().ShouldBe(held);
+
+        browser.Click("Go on without it");
+        browser.Until(() => IsPlaying() && Time() > held + 0.5, "the voice without what is drawn");
+        Says("The voice goes on without it").ShouldBeTrue("it is still said");
+        browser.Click("Wait for it");
+        browser.Until(() => !IsPlaying(), "the voice that waits again");
+
+        // When it is there it goes on by itself.
+        Block();
+        browser.Until(() => IsPlaying() && !Says("could not be loaded"), "the voice with what is drawn");
+
+        // Pause is pause: what comes then doesn't make the voice go on.
+        browser.Click("Pause");
+        browser.Until(() => !IsPlaying(), "the end of playing");
+        browser.Find("button.button-primary").Text.ShouldContain("Play");
+    }
+
+    [Fact]
     public void A_student_looks_closer_with_two_fingers_slides_and_goes_back_to_the_teachers_view()
     {
         using var phone = new Chromium(width: 390, height: 844, phone: true);
@@ -204,10 +241,11 @@ public sealed class WatchTests(DemoData demo)
         void Touch(
             string type,
             params (double X, double Y)[] points) => phone.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?>
-        {
-            ["type"] = type, ["touchPoints"] = points.Select((p, i) => new Dictionary<string, object> { ["x"] = p.X, ["y"] = p.Y, ["id"] = i })
+            {
+                ["type"] = type,
+                ["touchPoints"] = points.Select((p, i) => new Dictionary<string, object> { ["x"] = p.X, ["y"] = p.Y, ["id"] = i })
                 .ToArray(),
-        });
+            });
         Touch("touchStart", (x - 30, y), (x + 30, y));
         for (var apart = 35; apart <= 90; apart += 5)
         {

@@ -25,7 +25,10 @@ public sealed class BoxTests : IDisposable
         await kit.Box.RunAsync(
             new BoxedProgram("sh", _ => ["-c", script], TimeSpan.FromSeconds(seconds))
             {
-                Inputs = [samples.Path("input.txt")], Output = Out, MemoryMegabytes = megabytes, Said = Box.Collect(said),
+                Inputs = [samples.Path("input.txt")],
+                Output = Out,
+                MemoryMegabytes = megabytes,
+                Said = Box.Collect(said),
             }, cancel);
         return Encoding.UTF8.GetString(said.ToArray());
     }

@@ -49,10 +49,21 @@ public sealed class EndpointTests : IAsyncLifetime
     // A value for every place in an address; a place of a name that isn't here fails the test, so that it is thought about.
     private Dictionary<string, string> Values() => new(StringComparer.Ordinal)
     {
-        ["lesson"] = lesson.ToString(), ["id"] = lesson.ToString(), ["board"] = board.ToString(), ["minute"] = "0", ["take"] = take
-            .ToString(), ["job"] = Guid.NewGuid().ToString(),
-        ["kind"] = "Terms", ["stored"] = Guid.NewGuid()
-            .ToString("N"), ["file"] = "small.jpg", ["token"] = "unknown-token", ["number"] = "1", ["format"] = "csv", ["step"] = "Record",
+        ["lesson"] = lesson.ToString(),
+        ["id"] = lesson.ToString(),
+        ["board"] = board.ToString(),
+        ["minute"] = "0",
+        ["take"] = take
+            .ToString(),
+        ["job"] = Guid.NewGuid().ToString(),
+        ["kind"] = "Terms",
+        ["stored"] = Guid.NewGuid()
+            .ToString("N"),
+        ["file"] = "small.jpg",
+        ["token"] = "unknown-token",
+        ["number"] = "1",
+        ["format"] = "csv",
+        ["step"] = "Record",
     };
 
     private IEnumerable<Route> Routes(IReadOnlyDictionary<string, string> values)

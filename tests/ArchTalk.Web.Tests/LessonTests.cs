@@ -39,8 +39,12 @@ public sealed class LessonTests : IAsyncLifetime
         await AskAsync(HttpMethod.Post, step, new { version = (await AskAsync(HttpMethod.Get, "")).Json.GetProperty("version").GetInt32() });
 
     private Task<(HttpStatusCode Status, JsonElement Json)> SaveAsync(int version, params string[] words) => AskAsync(
-        HttpMethod.Put, "", new { version, content = words.Select(
-            w => new { id = Guid.NewGuid(), word = w, reading = "", meaning = "m", language = "" }) });
+        HttpMethod.Put, "", new
+        {
+            version,
+            content = words.Select(
+            w => new { id = Guid.NewGuid(), word = w, reading = "", meaning = "m", language = "" })
+        });
 
     private static string[] Words(JsonElement view) =>
         [.. view.GetProperty("content").EnumerateArray().Select(t => t.GetProperty("word").GetString()!)];

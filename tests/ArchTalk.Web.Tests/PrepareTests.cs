@@ -78,7 +78,13 @@ public sealed class PrepareTests : IAsyncLifetime
     {
         var clock = new
         {
-            kind = "figure", id = Guid.NewGuid(), x = 10, y = 10, width = 400, height = 400, figure = new { figure = "clock", hour = 24, minute = 5 },
+            kind = "figure",
+            id = Guid.NewGuid(),
+            x = 10,
+            y = 10,
+            width = 400,
+            height = 400,
+            figure = new { figure = "clock", hour = 24, minute = 5 },
             typed = new Dictionary<string, string> { ["figure.minute"] = "soon" },
         };
         var view = await SaveAsync(0, clock, Label(" ", 0, 0), Label("hoop", 200, 600));
@@ -98,8 +104,18 @@ public sealed class PrepareTests : IAsyncLifetime
         var other = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Other" })).GetProperty("id").GetGuid();
         await ida.CallAsync(HttpMethod.Post, $"{Items}/copy", new { ids = new[] { clock.id }, to = new[] { other } });
         Count(await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{other}/items")).ShouldBe(1);
-        var mended = await SaveAsync(1, new { clock.kind, clock.id, clock.x, clock.y, clock.width, clock
-            .height, figure = new { figure = "clock", hour = 2, minute = 5 }, typed = new Dictionary<string, string> { ["figure.hour"] = "3" } });
+        var mended = await SaveAsync(1, new
+        {
+            clock.kind,
+            clock.id,
+            clock.x,
+            clock.y,
+            clock.width,
+            clock
+            .height,
+            figure = new { figure = "clock", hour = 2, minute = 5 },
+            typed = new Dictionary<string, string> { ["figure.hour"] = "3" }
+        });
         mended.GetProperty("notices").EnumerateObject().ShouldBeEmpty();
         mended.GetProperty("content")[0].GetProperty("figure").GetProperty("hour").GetInt32().ShouldBe(3);
     }
@@ -153,8 +169,18 @@ public sealed class PrepareTests : IAsyncLifetime
     [Fact]
     public async Task How_students_see_a_board_is_told_for_both_screens()
     {
-        await SaveAsync(0, new { kind = "text", id = Guid.NewGuid(), x = 100, y = 100, width = 900, height = 90, size = "small", paragraphs = new[] {
-            new[] { new { text = "Load" } } } });
+        await SaveAsync(0, new
+        {
+            kind = "text",
+            id = Guid.NewGuid(),
+            x = 100,
+            y = 100,
+            width = 900,
+            height = 90,
+            size = "small",
+            paragraphs = new[] {
+            new[] { new { text = "Load" } } }
+        });
         var seen = await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{board}/seen");
         seen.EnumerateArray().Select(s => s.GetProperty("screen").GetProperty("name").GetString()).ShouldBe(["phone", "laptop"]);
         seen[0].GetProperty("smallestMinutes").GetDouble().ShouldBeInRange(16, 18);

@@ -78,11 +78,31 @@ public sealed class PublicationTests : IAsyncLifetime
         object[] terms = [new { id = Guid.NewGuid(), word = "hoop", reading = "", meaning = "a ring", language = "", translations = new[] {
             new { language = "de", text = "der Ring" } }, memoryAid = "like a barrel's", status = "later" }];
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Terms", new { content = terms, version = 0 });
-        await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Details", new { content = new { language = "en", aims = new[] {
-            "hold a foot together" }, contact = "Tuesday", organiserBoard = board }, version = 0 });
-        var task = new { steps = new[] { "Draw." }, ready = "", handIn = "", where = "", when = "", choices = new[] {
-            "a model" }, worked = "One is done.", marking = "Two points.",
-            classes = new[] { new { @class = "10b", where = "folder", when = "Monday" } } };
+        await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Details", new
+        {
+            content = new
+            {
+                language = "en",
+                aims = new[] {
+            "hold a foot together" },
+                contact = "Tuesday",
+                organiserBoard = board
+            },
+            version = 0
+        });
+        var task = new
+        {
+            steps = new[] { "Draw." },
+            ready = "",
+            handIn = "",
+            where = "",
+            when = "",
+            choices = new[] {
+            "a model" },
+            worked = "One is done.",
+            marking = "Two points.",
+            classes = new[] { new { @class = "10b", where = "folder", when = "Monday" } }
+        };
         await ida.CallAsync(HttpMethod.Put, $"{Api}/sections/Task", new { content = task, version = 0 });
         object[] items = [new { kind = "cover", id = cover, x = 10, y = 10, width = 100, height = 50, text = "7" }, new { kind = "blank", id = Guid
             .NewGuid(), x = 200, y = 10, width = 100, height = 50, answers = new[] { "secret word" } }];
@@ -136,8 +156,17 @@ public sealed class PublicationTests : IAsyncLifetime
         await ida.UploadAsync(HttpMethod.Put, $"{Api}/boards/{board}/picture", "red.png", Samples.Picture(1600, 900, SkiaSharp.SKColors.Red));
         object Text(
             string text,
-            int x) => new { kind = "text", id = Guid.NewGuid(), x, y = 100, width = 300, height = 60, size = "reading",
-                paragraphs = new[] { new[] { new { text } } } };
+            int x) => new
+            {
+                kind = "text",
+                id = Guid.NewGuid(),
+                x,
+                y = 100,
+                width = 300,
+                height = 60,
+                size = "reading",
+                paragraphs = new[] { new[] { new { text } } }
+            };
         object[] items =
         [
             Text("voussoir", 100), Text("keystone", 900), new { kind = "cover", id = Guid

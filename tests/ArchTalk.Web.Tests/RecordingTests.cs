@@ -262,18 +262,22 @@ public sealed class RecordingTests : IAsyncLifetime
         var id = Guid.CreateVersion7();
         await app.QueryAsync(async db =>
         {
-            db.Takes.Add(new() {
+            db.Takes.Add(new()
+            {
                 Id = id,
                 LessonId = lesson,
                 Order = 9,
                 Epoch = 1,
-                TokenHash = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData("t"u8)) });
+                TokenHash = Convert.ToHexString(System.Security.Cryptography.SHA256.HashData("t"u8))
+            });
             return await db.SaveChangesAsync();
         });
         await File.WriteAllTextAsync(new LessonFiles(app.DataFolder).Take(lesson, id), "where the folder should be");
         using var http = app.CreateClient();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{id}/records") {
-            Content = new ByteArrayContent([.. Bytes(Second().Records)]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{id}/records")
+        {
+            Content = new ByteArrayContent([.. Bytes(Second().Records)])
+        };
         request.Headers.Add("X-Take-Token", "t");
         using var answer = await http.SendAsync(request);
         answer.StatusCode.ShouldBe(HttpStatusCode.InsufficientStorage);

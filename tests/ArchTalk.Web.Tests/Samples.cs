@@ -84,8 +84,10 @@ internal static class Samples
                 new ViewMoved(1000, boards[0], [1000, 1000, 8000]), new BoardShown(1500, boards[1]),
             ]).End();
         using var http = app.CreateClient();
-        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records") {
-            Content = new ByteArrayContent([.. journal.Records.SelectMany(r => r.ToBytes())]) };
+        using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/records")
+        {
+            Content = new ByteArrayContent([.. journal.Records.SelectMany(r => r.ToBytes())])
+        };
         request.Headers.Add("X-Take-Token", take.Token);
         (await http.SendAsync(request)).EnsureSuccessStatusCode();
     }

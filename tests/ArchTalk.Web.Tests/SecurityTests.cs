@@ -84,7 +84,7 @@ public sealed class SecurityTests : IDisposable
             (await answer.Content.ReadAsStringAsync()).ShouldContain("nothing was changed");
         }
 
-        (await app.QueryAsync(db => db.Takes.CountAsync() )).ShouldBe(0);
+        (await app.QueryAsync(db => db.Takes.CountAsync())).ShouldBe(0);
         (await app.QueryAsync(db => db.Boards.CountAsync())).ShouldBe(0);
         (await app.QueryAsync(db => db.Jobs.CountAsync())).ShouldBe(0);
     }

@@ -25,10 +25,21 @@ public static class TermTable
     // Other names that people and programs give to columns.
     private static readonly Dictionary<string, string> Aliases = new(StringComparer.Ordinal)
     {
-        ["term"] = "word", ["vocabulary"] = "word", ["expression"] = "word", ["definition"] = "meaning", ["explanation"] = "meaning", [
-            "pronunciation"] = "reading", ["said"] = "reading",
-        ["ipa"] = "reading", ["lang"] = "language", ["sentence"] = "example", ["pos"] = "part of speech", ["parts"] = "word parts", ["synonyms"]
-            = "synonym", ["hint"] = "memory aid",
+        ["term"] = "word",
+        ["vocabulary"] = "word",
+        ["expression"] = "word",
+        ["definition"] = "meaning",
+        ["explanation"] = "meaning",
+        [
+            "pronunciation"] = "reading",
+        ["said"] = "reading",
+        ["ipa"] = "reading",
+        ["lang"] = "language",
+        ["sentence"] = "example",
+        ["pos"] = "part of speech",
+        ["parts"] = "word parts",
+        ["synonyms"] = "synonym",
+        ["hint"] = "memory aid",
     };
 
     // Every column there is, and a translation into as many languages as a term can have.
@@ -189,8 +200,11 @@ public static class TermTable
             }
             else if (header[i].StartsWith(TranslationPrefix, StringComparison.Ordinal))
             {
-                term = term with { Translations = [.. term
-                    .Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])] };
+                term = term with
+                {
+                    Translations = [.. term
+                    .Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])]
+                };
             }
         }
 

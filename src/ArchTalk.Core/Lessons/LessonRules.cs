@@ -61,8 +61,13 @@ public static class LessonRules
         var tidy = references
             .Select(r => r with
             {
-                Title = Trim(r.Title), Address = Trim(r.Address), Pages = Trim(r.Pages), Note = Trim(r.Note), Accessed = Trim(r.Accessed),
-                Stored = Trim(r.Stored), FileName = Trim(r.FileName),
+                Title = Trim(r.Title),
+                Address = Trim(r.Address),
+                Pages = Trim(r.Pages),
+                Note = Trim(r.Note),
+                Accessed = Trim(r.Accessed),
+                Stored = Trim(r.Stored),
+                FileName = Trim(r.FileName),
             })
             .Where(r => r.Title.Length + r.Address.Length + r.Pages.Length + r.Note.Length + r.Stored.Length > 0)
             .ToArray();

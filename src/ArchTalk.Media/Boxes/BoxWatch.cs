@@ -7,10 +7,12 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
 {
     private const int MostProcesses = 100;
     private static readonly TimeSpan Pace = TimeSpan.FromMilliseconds(200);
-    private static readonly EnumerationOptions Everything = new() {
+    private static readonly EnumerationOptions Everything = new()
+    {
         RecurseSubdirectories = true,
         AttributesToSkip = FileAttributes.ReparsePoint,
-        IgnoreInaccessible = true };
+        IgnoreInaccessible = true
+    };
     private readonly CancellationTokenSource done = new();
     private Task looking = Task.CompletedTask;
 

@@ -64,10 +64,12 @@ internal static partial class SvgCleaner
         try
         {
             using var reader = XmlReader.Create(
-                stream, new XmlReaderSettings {
+                stream, new XmlReaderSettings
+                {
                     DtdProcessing = DtdProcessing.Prohibit,
                     XmlResolver = null,
-                    MaxCharactersInDocument = MostCharacters });
+                    MaxCharactersInDocument = MostCharacters
+                });
             root = Load(reader, limits);
         }
         catch (XmlException e)

@@ -48,8 +48,13 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         var (left, right) = settings.Divided(await scans.GutterAsync(original, settings, cancel));
         var other = new BoardRow
         {
-            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = Lessons.LessonService
-                .Tidy($"{board.Title} (right page)", board.Title), Source = board.Source, Original = OriginalName, Scan = right.Check().Value,
+            Id = Guid.CreateVersion7(),
+            Kind = board.Kind,
+            Title = Lessons.LessonService
+                .Tidy($"{board.Title} (right page)", board.Title),
+            Source = board.Source,
+            Original = OriginalName,
+            Scan = right.Check().Value,
         };
         var folder = Directory.CreateDirectory(files.Board(lesson, other.Id)).FullName;
         File.Copy(original, Path.Combine(folder, OriginalName));

@@ -53,12 +53,14 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var id = Guid.CreateVersion7();
         var made = await pictures.MakeItemAsync(upload, Path.Combine(files.Board(lesson, board), PictureFiles.Name(id)), cancel);
         var width = Math.Min(Math.Min(made.Width, Core.Boards.Board.Width / 2.0), MostHigh * made.Width / made.Height);
-        return new PictureItem {
+        return new PictureItem
+        {
             Id = id,
             File = made.Name,
             Shape = (double)made.Width / made.Height,
             Width = Math.Round(width, 1),
-            Height = Math.Round(width * made.Height / made.Width, 1) };
+            Height = Math.Round(width * made.Height / made.Width, 1)
+        };
     }
 
     public async Task<ItemsView> GetAsync(SectionKey key, CancellationToken cancel) =>
@@ -162,8 +164,11 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         [.. all.TryGetValue(board.Id, out var items) ? items : [], .. corrections.Where(c => c.Board == board.Id).Select(c => c.Note)];
 
     private static Drawing Addressed(Drawing drawing, string folder) => drawing.Shapes.Any(s => s is PictureShape)
-        ? drawing with { Shapes = [.. drawing.Shapes
-            .Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)] } : drawing;
+        ? drawing with
+        {
+            Shapes = [.. drawing.Shapes
+            .Select(s => s is PictureShape picture ? picture with { Src = folder + picture.Src } : s)]
+        } : drawing;
 
     private static Dictionary<Guid, string> Notices(IEnumerable<Item> items) =>
         items.Select(i => (i.Id, Notice: ItemRules.Notice(i))).Where(n => n.Notice is not null).ToDictionary(n => n.Id, n => n.Notice!);
@@ -175,9 +180,17 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     {
         var copy = new BoardRow
         {
-            Id = Guid.CreateVersion7(), Kind = board.Kind, Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title), Height = board
-                .Height, Source = board.Source,
-            AlternativeText = board.AlternativeText, Pictures = [.. board.Pictures], Original = board.Original, Scan = board.Scan, Revision = board
+            Id = Guid.CreateVersion7(),
+            Kind = board.Kind,
+            Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title),
+            Height = board
+                .Height,
+            Source = board.Source,
+            AlternativeText = board.AlternativeText,
+            Pictures = [.. board.Pictures],
+            Original = board.Original,
+            Scan = board.Scan,
+            Revision = board
                 .Revision,
         };
         var (from, to) = (files.Board(board.LessonId, board.Id), files.Board(board.LessonId, copy.Id));

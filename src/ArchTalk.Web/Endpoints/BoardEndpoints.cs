@@ -19,7 +19,11 @@ public static class BoardEndpoints
 
     private static readonly Dictionary<string, string> Types = new(StringComparer.Ordinal)
     {
-        [".jpg"] = "image/jpeg", [".webp"] = "image/webp", [".svg"] = "image/svg+xml", [".mp4"] = "video/mp4", [".webm"] = "video/webm",
+        [".jpg"] = "image/jpeg",
+        [".webp"] = "image/webp",
+        [".svg"] = "image/svg+xml",
+        [".mp4"] = "video/mp4",
+        [".webm"] = "video/webm",
     };
 
     public sealed record TitleBody(string? Title = null);

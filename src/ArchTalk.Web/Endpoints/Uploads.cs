@@ -26,8 +26,10 @@ public sealed record Upload(string Path, string Name)
         var name = LessonService.Tidy(System.IO.Path.GetFileName(Uri.UnescapeDataString(request.Headers[NameHeader].FirstOrDefault() ?? "")), "file");
         if (request.ContentLength > limits.FileBytes)
         {
-            throw new Refusal($"“{name}” is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.") {
-                Status = StatusCodes.Status413PayloadTooLarge };
+            throw new Refusal($"“{name}” is larger than {limits.FileBytes >> 20} MB. Save it in parts, or with smaller pictures.")
+            {
+                Status = StatusCodes.Status413PayloadTooLarge
+            };
         }
 
         var path = System.IO.Path.Combine(Directory.CreateDirectory(folder).FullName, Guid.NewGuid().ToString("N"));

@@ -17,11 +17,13 @@ public sealed class AttachmentService(ArchTalkDb db, LessonFiles files, TimeProv
     /// <returns>The name under which references know it.</returns>
     public async Task<string> AddAsync(Guid lesson, string path, string fileName, CancellationToken cancel)
     {
-        var attachment = new Attachment {
+        var attachment = new Attachment
+        {
             Id = Guid.CreateVersion7(),
             LessonId = lesson,
             FileName = LessonService.Tidy(fileName, "file"),
-            CreatedAt = clock.GetUtcNow() };
+            CreatedAt = clock.GetUtcNow()
+        };
         File.Move(path, files.Attachment(lesson, attachment.Id));
         db.Attachments.Add(attachment);
         await db.SaveChangesAsync(cancel);

@@ -25,9 +25,15 @@ public sealed class WatchModel(PublishingService publishing, LessonFiles files) 
 
     public string JsonLd { get; private set; } = "";
 
-    public object PageData => new { token = RouteData.Values["token"], files = Files, lengthMs = Lesson?.LengthMs, clips = Lesson?.Boards.Where(
+    public object PageData => new
+    {
+        token = RouteData.Values["token"],
+        files = Files,
+        lengthMs = Lesson?.LengthMs,
+        clips = Lesson?.Boards.Where(
         b => b is { Id: not null, Clip: not null }).Select(b =>
-        new { b.Id, b.Title, b.Clip!.HasPicture, b.Clip.StartMs, b.Clip.EndMs, b.Clip.Files }) };
+        new { b.Id, b.Title, b.Clip!.HasPicture, b.Clip.StartMs, b.Clip.EndMs, b.Clip.Files })
+    };
 
     /// <summary>The address of a file to download.</summary>
     public string FileOf(Reference reference) =>

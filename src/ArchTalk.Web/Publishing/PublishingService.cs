@@ -125,9 +125,11 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         }
 
         var isReplaced = !row.IsClosed && number < newest && !row.IsKept;
-        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null) {
+        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null)
+        {
             IsFindable = row.IsFindable && !row.IsClosed,
-            IsReplaced = isReplaced };
+            IsReplaced = isReplaced
+        };
     }
 
     /// <summary>The same with the content of lesson.json, when it is open.</summary>

@@ -60,8 +60,14 @@ public sealed class Hand(Chromium browser, Holding holding)
         {
             browser.Driver.ExecuteCdpCommand("Input.dispatchMouseEvent", new Dictionary<string, object?>
             {
-                ["type"] = mouse, ["x"] = left, ["y"] = top, ["button"] = "left", ["buttons"] = mouse == "mouseReleased" ? 0 : 1, ["clickCount"] = 1,
-                ["pointerType"] = holding == Holding.Pen ? "pen" : "mouse", ["force"] = 0.6,
+                ["type"] = mouse,
+                ["x"] = left,
+                ["y"] = top,
+                ["button"] = "left",
+                ["buttons"] = mouse == "mouseReleased" ? 0 : 1,
+                ["clickCount"] = 1,
+                ["pointerType"] = holding == Holding.Pen ? "pen" : "mouse",
+                ["force"] = 0.6,
             });
         }
     }

@@ -61,11 +61,13 @@ public sealed class Server : IAsyncDisposable
     /// <summary>Starts the process and doesn't wait until it answers.</summary>
     public void Launch()
     {
-        var start = new ProcessStartInfo("dotnet") {
+        var start = new ProcessStartInfo("dotnet")
+        {
             WorkingDirectory = Repository.Web,
             RedirectStandardOutput = true,
             RedirectStandardError = true,
-            UseShellExecute = false };
+            UseShellExecute = false
+        };
         foreach (var argument in new[] {
             typeof(ArchTalk.Web.Setup.ArchTalkOptions).Assembly.Location,
             "--urls",

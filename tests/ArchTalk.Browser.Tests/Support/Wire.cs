@@ -145,7 +145,7 @@ public sealed class Wire : IDisposable
     {
         // Small parts, so that a slow line is slow evenly.
         var part = new byte[8 << 10];
-        for (;;)
+        for (; ; )
         {
             var length = await from.GetStream().ReadAsync(part, end.Token);
             if (length == 0 || !await passes(part.AsMemory(0, length)))

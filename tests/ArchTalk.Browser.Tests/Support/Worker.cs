@@ -63,7 +63,7 @@ public sealed class Worker : IDisposable
         var message = JsonSerializer.SerializeToUtf8Bytes(
             sessionId is null ? (object)new { id, method, @params = parameters } : new { id, method, @params = parameters, sessionId });
         await socket.SendAsync(message, WebSocketMessageType.Text, endOfMessage: true, CancellationToken.None);
-        for (;;)
+        for (; ; )
         {
             var heard = await HearAsync();
             if (heard.TryGetProperty("id", out var answered) && answered.GetInt32() == id)

@@ -36,10 +36,12 @@ public class ItemTests
             .MathMl
             .ShouldBe("");
         var cell = new TableCell(new string('x', 400), IsBlank: false, []);
-        Fault(new TableItem {
+        Fault(new TableItem
+        {
             Id = Guid.NewGuid(),
             Width = 400,
-            Rows = [.. Enumerable.Repeat<IReadOnlyList<TableCell>>([.. Enumerable.Repeat(cell, 20)], 60)] })!.ShouldContain("480000 characters; at "
+            Rows = [.. Enumerable.Repeat<IReadOnlyList<TableCell>>([.. Enumerable.Repeat(cell, 20)], 60)]
+        })!.ShouldContain("480000 characters; at "
                 + "most 12000");
         Fault(new FigureItem { Id = Guid.NewGuid(), Figure = new NumberLine { Marked = [.. Enumerable.Repeat(1.0, 300)] } })!.ShouldContain(
             "at most 200 marked");
@@ -175,7 +177,9 @@ public class ItemTests
     {
         var formula = new FormulaItem
         {
-            Id = Guid.NewGuid(), Tex = "x", Svg = Formula,
+            Id = Guid.NewGuid(),
+            Tex = "x",
+            Svg = Formula,
             MathMl = """<math xmlns="http://www.w3.org/1998/Math/MathML" onclick="x"><mi href="javascript:x">x</mi><script>1</script><annotation-xml><p>h</p></annotation-xml></math>""",
         };
         ((FormulaItem)ItemRules.Check([formula]).Value![0]).MathMl.ShouldBe("""<math xmlns="http://www.w3.org/1998/Math/MathML"><mi>x</mi></math>""");
@@ -186,7 +190,9 @@ public class ItemTests
     {
         var table = new TableItem
         {
-            Id = Guid.NewGuid(), Width = 500, HasHeaderColumn = true,
+            Id = Guid.NewGuid(),
+            Width = 500,
+            HasHeaderColumn = true,
             Rows = [[new("form", false, []), new("load", false, [])], [new("beam", false, []), new("secret", true, [])], [new("a", false, [])]],
         };
         var drawing = drawings.Draw(table);

@@ -9,12 +9,14 @@ public class TypedFieldsTests
 {
     private static FigureItem Read(Figure figure, string language, params (string Path, string Text)[] typed)
     {
-        var item = new FigureItem {
+        var item = new FigureItem
+        {
             Id = Guid.NewGuid(),
             Width = 300,
             Height = 300,
             Figure = figure,
-            Typed = typed.ToDictionary(t => t.Path, t => t.Text) };
+            Typed = typed.ToDictionary(t => t.Path, t => t.Text)
+        };
         var node = JsonSerializer.SerializeToNode<Item>(item, JsonSerializerOptions.Web)!.AsObject();
         TypedFields.Read(node, language);
         return (FigureItem)node.Deserialize<Item>(

@@ -239,8 +239,10 @@ public class JoinTests
     {
         var take = new Script(1, 8).Show(0, 0).Show(5, 1).Show(7, 0);
         AddedPoint Point(int i) => new(2000 + (i * 3000), 4000, 128, take.Id, Script.At(4), Duration.FromSeconds(i));
-        var ink = new AddedStroke(Guid.NewGuid(), Script.Boards[0].Id, "pen", "blue", "broad", [Point(0), Point(1), Point(2)]) {
-            IsAtStandstill = true };
+        var ink = new AddedStroke(Guid.NewGuid(), Script.Boards[0].Id, "pen", "blue", "broad", [Point(0), Point(1), Point(2)])
+        {
+            IsAtStandstill = true
+        };
         var seen = Seen("standstill", new EditList { AddedInk = [ink] }, take);
         seen.Seconds.ShouldBe(8);
         seen.Timeline.Boards[0].Strokes.Single().Points.Select(p => p.Milliseconds).ShouldBe([4000, 5000, 5000]);

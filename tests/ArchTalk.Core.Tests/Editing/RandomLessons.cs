@@ -41,8 +41,10 @@ public sealed class RandomLessons
             Temporary = Some(2, l => new TemporaryStretch(l.Id, Range(l))),
             Marks = Some(6, Change),
             AddedInk = Some(3, l => Added(l, logs)),
-            Stops = Some(3, l => new ThinkingStop(Id(next++), l.Id, Time(l), (StopKind)random.Next(3), "Why?") {
-                Answer = random.Next(2) == 0 ? Pick(Items) : null }),
+            Stops = Some(3, l => new ThinkingStop(Id(next++), l.Id, Time(l), (StopKind)random.Next(3), "Why?")
+            {
+                Answer = random.Next(2) == 0 ? Pick(Items) : null
+            }),
             Corrections = Some(
                 2,
                 l => new Correction(l.Id, Time(l), Pick(Boards).Id, new TextItem { Id = Id(next++) }, random.Next(2) == 0 ? Time(l) : null)),

@@ -13,8 +13,14 @@ public class VocabularyFormatsTests
 {
     private static readonly Term Full = new(Guid.NewGuid(), "voussoir", "/vuːˈswɑː/", "One wedge-shaped stone,\n\"as cut\"; of an arch", "fr")
     {
-        PartOfSpeech = "noun", Example = "Nine voussoirs, one key.", Parts = "vous + soir", Synonym = "arch stone", ConfusedWith = "springer",
-        MemoryAid = "V for wedge", Status = Term.Later, Translations = [new("de", "Keilstein"), new("ja", "迫石")],
+        PartOfSpeech = "noun",
+        Example = "Nine voussoirs, one key.",
+        Parts = "vous + soir",
+        Synonym = "arch stone",
+        ConfusedWith = "springer",
+        MemoryAid = "V for wedge",
+        Status = Term.Later,
+        Translations = [new("de", "Keilstein"), new("ja", "迫石")],
     };
 
     private static readonly Term Plain = new(Guid.NewGuid(), "-ist", "", "=a suffix", "");

@@ -26,18 +26,29 @@ public sealed partial class Curve
 
     private static readonly Dictionary<string, Func<double, double>> Functions = new(StringComparer.Ordinal)
     {
-        ["abs"] = Math.Abs, ["acos"] = Math.Acos, ["asin"] = Math.Asin, ["atan"] = Math.Atan, ["ceiling"] = Math.Ceiling, ["cos"] = Math
-            .Cos, ["exp"] = Math.Exp,
-        ["floor"] = Math.Floor, ["ln"] = Math.Log, ["log10"] = Math.Log10, ["round"] = Math.Round, ["sign"] = x => double.IsNaN(x)
-            ? x
-            : Math.Sign(x), ["sin"] = Math.Sin,
-        ["sqrt"] = Math.Sqrt, ["tan"] = Math.Tan,
+        ["abs"] = Math.Abs,
+        ["acos"] = Math.Acos,
+        ["asin"] = Math.Asin,
+        ["atan"] = Math.Atan,
+        ["ceiling"] = Math.Ceiling,
+        ["cos"] = Math.Cos,
+        ["exp"] = Math.Exp,
+        ["floor"] = Math.Floor,
+        ["ln"] = Math.Log,
+        ["log10"] = Math.Log10,
+        ["round"] = Math.Round,
+        ["sign"] = x => double.IsNaN(x) ? x : Math.Sign(x),
+        ["sin"] = Math.Sin,
+        ["sqrt"] = Math.Sqrt,
+        ["tan"] = Math.Tan,
     };
 
-    private static readonly Dictionary<string, Func<double, double>> Values = new(StringComparer.Ordinal) {
+    private static readonly Dictionary<string, Func<double, double>> Values = new(StringComparer.Ordinal)
+    {
         ["x"] = x => x,
         ["pi"] = _ => Math.PI,
-        ["e"] = _ => Math.E };
+        ["e"] = _ => Math.E
+    };
 
     private readonly Func<double, double> function;
 

@@ -27,7 +27,11 @@ public abstract record Figure
     /// <summary>The name by which a kind of figure is known in what is stored.</summary>
     public static string NameOf(Figure figure) => figure switch
     {
-        ClockFace => "clock", NumberLine => "numberLine", PlaceValueChart => "placeValue", UnitCubes => "cubes", _ => "axes",
+        ClockFace => "clock",
+        NumberLine => "numberLine",
+        PlaceValueChart => "placeValue",
+        UnitCubes => "cubes",
+        _ => "axes",
     };
 
     /// <summary>Every how many strokes a number has room to be written: 1, 2, 5, 10 and so on.</summary>

@@ -95,14 +95,30 @@ public static class ItemRules
         };
         return item switch
         {
-            TextItem text => text with { Size = Size(text.Size), Paragraphs = [.. text.Paragraphs
-                .Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)])] },
-            FormulaItem formula => formula with { Size = Size(formula.Size), Color = Known(InkStyle.Pen, formula
-                .Color), MathMl = Harmless(formula.MathMl), Problem = Shortened(formula.Problem, 300) },
+            TextItem text => text with
+            {
+                Size = Size(text.Size),
+                Paragraphs = [.. text.Paragraphs
+                .Select(p => (IReadOnlyList<TextRun>)[.. p.Where(r => !string.IsNullOrEmpty(r.Text)).Select(Run)])]
+            },
+            FormulaItem formula => formula with
+            {
+                Size = Size(formula.Size),
+                Color = Known(InkStyle.Pen, formula
+                .Color),
+                MathMl = Harmless(formula.MathMl),
+                Problem = Shortened(formula.Problem, 300)
+            },
             TableItem table => table with { Size = Size(table.Size), Rows = Even(table.Rows) },
-            LabelItem label => label with { Text = label.Text.Trim(), TipX = Math.Round(label.TipX, 1), TipY = Math.Round(
+            LabelItem label => label with
+            {
+                Text = label.Text.Trim(),
+                TipX = Math.Round(label.TipX, 1),
+                TipY = Math.Round(
                 label.TipY,
-                1), Language = label.Language.Trim() },
+                1),
+                Language = label.Language.Trim()
+            },
             CoverItem cover => cover with { Text = cover.Text.Trim() },
             BlankItem blank => blank with { Answers = Answers(blank.Answers) },
             PictureItem picture => PictureFiles.Tidy(picture),

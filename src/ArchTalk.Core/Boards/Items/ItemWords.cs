@@ -23,9 +23,14 @@ public static class ItemWords
 
     internal static string Kind(Item item) => item switch
     {
-        FormulaItem => "A formula", TableItem => "A table", LabelItem => "A label", CoverItem => "A cover", BlankItem => "A blank to fill",
+        FormulaItem => "A formula",
+        TableItem => "A table",
+        LabelItem => "A label",
+        CoverItem => "A cover",
+        BlankItem => "A blank to fill",
         PictureItem => "A picture",
-        FigureItem => "A figure", _ => "A text",
+        FigureItem => "A figure",
+        _ => "A text",
     };
 
     /// <summary>What was typed into an item, for the mark that stands where it can't be drawn.</summary>

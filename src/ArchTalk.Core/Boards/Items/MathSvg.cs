@@ -21,10 +21,12 @@ public static partial class MathSvg
     private const double ArrayLine = 60;
 
     // Ink names that everybody tries first.
-    private static readonly Dictionary<string, string> Known = new(StringComparer.OrdinalIgnoreCase) {
+    private static readonly Dictionary<string, string> Known = new(StringComparer.OrdinalIgnoreCase)
+    {
         ["red"] = "vermilion",
         ["orange"] = "vermilion",
-        ["black"] = "blue-black" };
+        ["black"] = "blue-black"
+    };
 
     private const int DeepestGroup = 60;
     private const int MostShapes = 5000;

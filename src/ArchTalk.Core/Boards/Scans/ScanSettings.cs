@@ -52,6 +52,7 @@ public sealed record ScanSettings(int Turn, double Degrees, double Left, double 
                     Math.Round(Top, 4),
                     Math.Round(Right, 4),
                     Math.Round(Bottom, 4),
-                    RaisesContrast) { Corners = Corners?.Rounded() }, null);
+                    RaisesContrast)
+                { Corners = Corners?.Rounded() }, null);
     }
 }

@@ -47,7 +47,11 @@ public sealed class PrepareBoardModel(
     /// <summary>How the page names the type of a field.</summary>
     public static string TypeName(FigureField field) => field.Type switch
     {
-        FieldType.Int => "int", FieldType.Number => "double", FieldType.Numbers => "numbers", FieldType.Points => "points", _ => "text",
+        FieldType.Int => "int",
+        FieldType.Number => "double",
+        FieldType.Numbers => "numbers",
+        FieldType.Points => "points",
+        _ => "text",
     };
 
     public string Address(BoardView board) => $"/lessons/{Lesson.Id:N}/prepare/{board.Id:N}";

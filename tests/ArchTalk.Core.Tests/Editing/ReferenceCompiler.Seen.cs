@@ -1,0 +1,117 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Editing;
+using ArchTalk.Core.Ink;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+
+namespace ArchTalk.Core.Tests.Editing;
+
+/// <summary>What is to be seen of the boards at a time.</summary>
+internal sealed partial class ReferenceCompiler
+{
+    // Where a moment is now; what was taken out is at the join.
+    private IEnumerable<long> Places(
+        TakeId take,
+        TakeTime at,
+        bool whenCut) => placed.Where(p => p.Log.Id == take && p.Find(at.Samples) is { Kind: not "dead" } q
+        && (whenCut || q.Kind is not ("cut" or "keep"))).Select(p => p.Lesson(at.Samples)).ToArray();
+
+    // A stop whose answer isn't uncovered before the next board uncovers it itself.
+    private void ShowAnswer(ThinkingStop stop)
+    {
+        foreach (var at in Places(stop.Take, stop.At, whenCut: true))
+        {
+            var board = ShownAt(at).Board;
+            var left = states.Select(s => s.At).Where(t => t > at && ShownAt(t).Board != board).Append(Length).Min();
+            var isUncovered = states.Select(s => s.At).Concat(answers.Select(a => a.At)).Where(t => at < t && t < left)
+                .Any(t => IsHidden(board, stop.Answer!.Value, t) && !IsHidden(board, stop.Answer.Value, t - 1));
+            if (!isUncovered && at + 48 < left)
+            {
+                answers.Add((at + 48, board, stop.Answer!.Value));
+            }
+        }
+    }
+
+    private State StateAt(long time) => states.Last(s => s.At <= time).State;
+
+    // The lesson opens with its first board.
+    private (int Board, int? Beside) ShownAt(long time) =>
+        StateAt(time).Shown ?? StateAt(states.FirstOrDefault(s => s.State.Shown is not null).At).Shown ?? (0, null);
+
+    private bool IsHidden(int board, Guid item, long time)
+    {
+        bool Recorded(long t) => StateAt(t).Hidden.GetValueOrDefault((board, item));
+        var shown = answers.Where(a => a.Board == board && a.Item == item && a.At <= time).Select(a => a.At).Append(-1).Max();
+        return shown >= 0 && !states.Any(s => shown < s.At && s.At <= time && Recorded(s.At) != Recorded(s.At - 1)) || Recorded(time);
+    }
+
+    private bool Shows(Correction note, long time)
+    {
+        var births = Places(note.Take, note.At, whenCut: false).Where(t => t <= time).Append(-1).Max();
+        var ends = note.Until is { } until ? Places(note.Take, until, whenCut: true).Where(t => t <= time).Append(-1).Max() : -1;
+        return births >= 0 && births >= ends;
+    }
+
+    /// <summary>What is to be seen at a time, in words that can be compared.</summary>
+    public string At(long time)
+    {
+        var (board, beside) = ShownAt(time);
+        var state = StateAt(time);
+        return string.Join(
+            "; ",
+            (beside is { } second ? [(board, 0), (second, 1)] : new[] { (board, 0) }).Select(x => Pane(state, x.Item1, x.Item2, time)));
+    }
+
+    private string Pane(State state, int board, int pane, long time)
+    {
+        var marks = state.Marks.Where(m => m.Board == board && m.Alive).Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
+            .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
+        var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time))
+            .Select(k => k.Item2)
+            .Distinct();
+        var notes = edits.Corrections.Where(c => c.Board == boards[board].Id && !Shows(c, time)).Select(c => c.Note.Id);
+        return SceneText.Pane(
+            board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]), marks, covers.Concat(
+                notes),
+            state.Parameters.Where(q => q.Key.Board == board).Select(q => $"{q.Key.Item}.{q.Key.Name}={q.Value}"));
+    }
+
+    /// <summary>How the pointer on a board is elsewhere than it was told of, beyond what simplifying may move it; null when it is not.</summary>
+    public string? PointerDifference(long time, int board, PointerPlace? shown)
+    {
+        var p = placed.Single(q => q.Pieces[0].At <= time && time < q.Pieces[^1].Ends);
+        var piece = p.Pieces.Single(q => q.At <= time && time < q.Ends);
+        var take = piece.Kind == "pause" ? piece.From : piece.Kind == "straight"
+            ? piece.From + time - piece.At
+            : piece.From + (long)((decimal)(time - piece.At) * (piece.To - piece.From) / (piece.Ends - piece.At));
+        var told = p.Log.Actions.Where((a, n) => Counts(p.Log, a.At.Samples, n, p.AsOf)).OfType<PointerChanged>().ToArray();
+
+        // A sample of a shortened silence stands for many of the take, and places are kept to the millisecond: what changes within one
+        // is not asked for.
+        var blur = piece.Kind == "short" ? ((piece.To - piece.From) / (piece.Ends - piece.At)) + 1 : 0;
+        if (placed.SelectMany(q => q.Pieces).Any(q => Math.Abs(q.At - time) < 48 || Math.Abs(q.Ends - time) < 48)
+            || told.Any(c => blur > 0 && Math.Abs(c.At.Samples - take) <= blur))
+        {
+            return null;
+        }
+
+        var last = told.LastOrDefault(c => piece.Kind == "pause" ? c.At.Samples < take : c.At.Samples <= take);
+        var isThere = last?.Place is not null && boards.ToList().FindIndex(b => b.Id == last.Board) == board;
+        if (!isThere || shown is null)
+        {
+            return isThere == shown.HasValue ? null : $"{shown}, told {last}";
+        }
+
+        // Within what was told of around then, and a little more.
+        var around = told.Where(c => c.Place is not null && c.Board == last!.Board
+            && Math.Abs(c.At.Samples - take) < 3000 * Math.Max(1, (piece.To - piece.From) / Math.Max(1, piece.Ends - piece.At)))
+            .Append(last!).Concat(
+                told.TakeWhile(c => c != last && take - last!.At.Samples < 48 * Math.Max(1, blur)).TakeLast(1)
+                    .Where(c => c.Place is not null)).Select(c => c.Place!.Value).ToArray();
+        var (x, y) = (shown.Value.X, shown.Value.Y);
+        return x >= around.Min(q => q.X) - 65 && x <= around.Max(q => q.X) + 65 && y >= around.Min(q => q.Y) - 65 && y <= around.Max(q => q.Y) + 65
+            ? null
+            : $"{shown}, told {last}";
+    }
+}
