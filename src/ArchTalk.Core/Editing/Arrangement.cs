@@ -26,6 +26,9 @@ public enum LessonVariant
 /// </summary>
 public sealed class Arrangement
 {
+    /// <summary>No lesson is longer. A range that would make it so is left out, with all that follow.</summary>
+    public static readonly Duration Longest = Duration.FromSeconds(12 * 3600);
+
     private Arrangement(IReadOnlyList<Placement> placements, EditList edits)
     {
         Placements = placements;
@@ -64,6 +67,11 @@ public sealed class Arrangement
         {
             if (cutting.Map(log.Id, path, source, at) is { } map)
             {
+                if (map.Target.End - LessonTime.Zero > Longest)
+                {
+                    break;
+                }
+
                 placements.Add(new Placement(placements.Count, log, path, map, EntryOf(log, path, source.Start, placements)));
                 at = map.Target.End;
             }

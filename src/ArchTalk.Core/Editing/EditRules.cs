@@ -16,6 +16,9 @@ public static class EditRules
     /// <summary>Longest pause that is put in, and longest wait of a thinking stop.</summary>
     public static readonly Duration LongestWait = Duration.FromSeconds(600);
 
+    /// <summary>No moment of a take is later: a take of a month.</summary>
+    public static readonly Duration LatestMoment = Duration.FromSeconds(31 * 24 * 3600);
+
     private const int FarthestPlace = 10_000_000;
 
     /// <summary>The list as it is, or the first thing that is wrong.</summary>
@@ -27,6 +30,11 @@ public static class EditRules
         if (e.Count > Most)
         {
             return $"A lesson can hold {Most} edits. Take some back first; this one was not made.";
+        }
+
+        if (Moments(e).Any(samples => samples > LatestMoment.Samples))
+        {
+            return $"An edit names a moment that no recording has. Reload the page and make it once more. {Unchanged}";
         }
 
         if (e.Silences.Any(s => s.Length <= Duration.Zero) || e.Pauses.Any(p => p.Length <= Duration.Zero || p.Length > LongestWait))
@@ -45,7 +53,8 @@ public static class EditRules
             return $"A thinking stop lasts at most {LongestWait.Seconds:0} seconds. {Unchanged}";
         }
 
-        if (e.Corrections.Select(c => ItemRules.Fault(c.Note)).FirstOrDefault(f => f is not null) is { } fault)
+        Item[] notes = [.. e.Corrections.Select(c => c.Note)];
+        if ((ItemRules.Check(notes).Fault ?? notes.Select(ItemRules.Fault).FirstOrDefault(f => f is not null)) is { } fault)
         {
             return fault;
         }
@@ -54,6 +63,18 @@ public static class EditRules
             ? $"The question is longer than {LessonRules.LongestText} characters. Shorten it. {Unchanged}"
             : null;
     }
+
+    // All times and lengths of takes, in samples.
+    private static IEnumerable<long> Moments(EditList e) =>
+    [
+        // The end of a range may lie behind everything: it is the end of its take.
+        .. e.Sequence.SelectMany(s => (long[])[s.Source.Start.Samples, s.As?.Samples ?? 0]),
+        .. e.Cuts.Select(c => c.Source.End.Samples), .. e.Silences.SelectMany(s => (long[])[s.Source.End.Samples, s.Length.Samples]),
+        .. e.Pauses.Select(p => p.At.Samples), .. e.Mutes.Select(m => m.Source.End.Samples), .. e.Temporary.Select(t => t.Source.End.Samples),
+        .. e.Marks.SelectMany(m => (long[])[m.Begins?.Samples ?? 0, m.Ends?.Samples ?? 0]),
+        .. e.AddedInk.SelectMany(s => s.Points).SelectMany(p => (long[])[p.At.Samples, p.After.Samples]), .. e.Stops.Select(s => s.At.Samples),
+        .. e.Corrections.SelectMany(c => (long[])[c.At.Samples, c.Until?.Samples ?? 0]),
+    ];
 
     private static bool IsFar(int place) => Math.Abs((long)place) > FarthestPlace;
 }

@@ -28,6 +28,8 @@ public sealed class TakePath
     /// <summary>Where the pointer was, ordered by time, one run after another.</summary>
     public IReadOnlyList<PointerRun> Pointer { get; }
 
+    public Duration Length => Stretches.Aggregate(Duration.Zero, (sum, s) => sum + (s.Range.End - s.Range.Start));
+
     /// <summary>Whether a moment belongs to it.</summary>
     public bool Contains(TakeTime time) => Stretches.Any(s => s.Range.Contains(time));
 

@@ -20,7 +20,7 @@ public sealed class TakeRow
     /// <summary>The writer that may append; an older one is refused.</summary>
     public int Epoch { get; set; }
 
-    /// <summary>Length in samples at 48 kHz; 0 until it has ended.</summary>
+    /// <summary>Length in samples at 48 kHz, without what retakes took back; 0 until it has ended.</summary>
     public long Samples { get; set; }
 
     public DateTimeOffset? DeletedAt { get; set; }

@@ -250,7 +250,7 @@ public sealed partial class RecordingService(
         {
             var read = TakeJournals.Read(files.Journal(take.LessonId, take.Id));
             take.EndedAt = clock.GetUtcNow();
-            take.Samples = read.Length.Samples;
+            take.Samples = read.Live.Length.Samples;
             await db.SaveChangesAsync(cancel);
         }
     }
