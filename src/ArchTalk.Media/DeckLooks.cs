@@ -1,3 +1,4 @@
+using ArchTalk.Core.Lessons;
 using ArchTalk.Media.Boxes;
 
 namespace ArchTalk.Media;
@@ -21,14 +22,11 @@ public sealed class DeckLooks(Box box, MediaPrograms programs, MediaLimits limit
     {
         if (deck.Extension is not (".pptx" or ".odp") || deck.Slides.Count > limits.Pages
             || deck.Slides.Any(s => s.Typefaces.Count > 100 || s.Typefaces.Any(t => t.Length > 100 || t.Any(char.IsControl)))
-            || deck.Slides.SelectMany(s => s.Links).Any(l => !IsWeb(l.Address)))
+            || deck.Slides.SelectMany(s => s.Links).Any(l => !WebAddress.Is(l.Address)))
         {
             throw new MediaException("The deck could not be read: what came of it makes no sense. Save it anew, or as a PDF, and add that.");
         }
     }
-
-    internal static bool IsWeb(string address) =>
-        Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
 
     /// <summary>Why a compound file can't be used.</summary>
     public async Task<string> RefuseCompoundAsync(string file, CancellationToken cancel)

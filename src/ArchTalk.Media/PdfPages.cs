@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Globalization;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Boards;
 using ArchTalk.Media.Boxes;
 
@@ -117,7 +118,7 @@ public sealed class PdfPages : IAsyncDisposable
     private static string Text(int number) => number.ToString(CultureInfo.InvariantCulture);
 
     // What came out of the box is looked at again: a link becomes one that a teacher can press.
-    private static PageRead Checked(PageRead read) => read.Links.All(l => DeckLooks.IsWeb(l.Address)) && (read.Name?.Length ?? 0) <= LongestName
+    private static PageRead Checked(PageRead read) => read.Links.All(l => WebAddress.Is(l.Address)) && (read.Name?.Length ?? 0) <= LongestName
         ? read with
         {
             Words = new TextLayer([.. read.Words.Words.Select(w => w with { Text = PageWords.Plain(w.Text) }).Where(w => w.Text.Length > 0)]),

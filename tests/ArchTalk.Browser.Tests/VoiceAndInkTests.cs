@@ -250,8 +250,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
                 ["buttons"] = buttons,
                 ["clickCount"] = 1,
                 ["pointerType"] = "pen",
-                [
-                    "force"] = 0.5,
+                ["force"] = 0.5,
             };
             if (at is { } seconds)
             {

@@ -199,6 +199,7 @@ public sealed class WatchTests(DemoData demo)
         double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
         bool IsPlaying() => browser.Script<bool>("return !document.querySelector('audio').paused");
         bool Says(string words) => browser.Script<bool>("return document.body.innerText.includes(arguments[0])", words);
+        bool Offers(string word) => browser.Driver.FindElements(By.XPath($"//button[normalize-space()='{word}']")).Any(b => b.Displayed);
         browser.Driver.ExecuteCdpCommand("Network.enable", []);
         browser.Go(demo.Link);
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
@@ -207,7 +208,7 @@ public sealed class WatchTests(DemoData demo)
         browser.Driver.FindElements(By.CssSelector("[data-chapter]"))[^1].Click();
         browser.UntilText("The voice waits for it");
         var held = Time();
-        browser.Find("button.button-primary").Text.ShouldContain("Pause", Case.Sensitive, "it plays, and waits");
+        Offers("Pause").ShouldBeTrue("it plays, and waits");
         browser.Until(() => !IsPlaying(), "a voice that waits");
         Time().ShouldBe(held);
 
@@ -224,7 +225,7 @@ public sealed class WatchTests(DemoData demo)
         // Pause is pause: what comes then doesn't make the voice go on.
         browser.Click("Pause");
         browser.Until(() => !IsPlaying(), "the end of playing");
-        browser.Find("button.button-primary").Text.ShouldContain("Play");
+        Offers("Play").ShouldBeTrue();
     }
 
     [Fact]

@@ -114,9 +114,11 @@ public static class Tbx
         {
             Example = Described(words[0], "context") ?? "",
             Synonym = words.Length > 1 ? Word(words[1]) : "",
-            Translations = [.. from section in sections where section != own from word in TermSections(section) select new Translation(
-                LanguageOf(section),
-                Word(word))],
+            Translations =
+            [
+                .. from section in sections where section != own from word in TermSections(section)
+                   select new Translation(LanguageOf(section), Word(word)),
+            ],
         };
         foreach (var (type, _, set) in Notes)
         {

@@ -30,8 +30,7 @@ public static class TermTable
         ["expression"] = "word",
         ["definition"] = "meaning",
         ["explanation"] = "meaning",
-        [
-            "pronunciation"] = "reading",
+        ["pronunciation"] = "reading",
         ["said"] = "reading",
         ["ipa"] = "reading",
         ["lang"] = "language",
@@ -134,8 +133,8 @@ public static class TermTable
         }
         catch (CsvHelperException e)
         {
-            return $"The table can't be read: a quotation mark isn't closed near row {e.Context?.Parser?.Row ?? 1}. Save it again from the "
-                + $"spreadsheet.";
+            return $"The table can't be read: a quotation mark isn't closed near row {e.Context?.Parser?.Row ?? 1}. Save it again "
+                + "from the spreadsheet.";
         }
 
         if (rows.Count == 0)
@@ -200,11 +199,8 @@ public static class TermTable
             }
             else if (header[i].StartsWith(TranslationPrefix, StringComparison.Ordinal))
             {
-                term = term with
-                {
-                    Translations = [.. term
-                    .Translations, new Translation(header[i][TranslationPrefix.Length..].Trim('(', ')', ' '), row[i])]
-                };
+                var language = header[i][TranslationPrefix.Length..].Trim('(', ')', ' ');
+                term = term with { Translations = [.. term.Translations, new Translation(language, row[i])] };
             }
         }
 

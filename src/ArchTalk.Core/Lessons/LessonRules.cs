@@ -79,7 +79,7 @@ public static class LessonRules
             _ when !Reference.Kinds
                 .Contains(r.Kind, StringComparer.Ordinal) => "A reference is a web page, an interactive tool, a book, an exercise or a file.",
             { Title: "" } => "A reference has no title. Students see the title, so type one.",
-            { IsOnWeb: true } when !IsWebAddress(r.Address) =>
+            { IsOnWeb: true } when !WebAddress.Is(r.Address) =>
                 $"“{Short(r.Address)}” isn't a web address. It should begin with https:// or http://.",
             { IsOnWeb: true, Accessed.Length: > 0 } when !DateOnly.TryParseExact(
                 r.Accessed,
@@ -168,10 +168,6 @@ public static class LessonRules
         Array.Find(texts, t => t.Length > LongestText) is { } text
             ? $"“{Short(text)}” is longer than {LongestText} characters. Shorten it."
             : null;
-
-    private static bool IsWebAddress(string address) =>
-        Uri.TryCreate(address, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps)
-            && uri.Host.Length > 0;
 }
 
 /// <summary>A value that was found right, or the reason it wasn't.</summary>

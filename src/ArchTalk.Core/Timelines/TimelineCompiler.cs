@@ -28,17 +28,18 @@ public static class TimelineCompiler
         TimelineBoard[] compiled =
         [
             .. boards.Select((board, i) => new TimelineBoard(
-                board with { Height = fold.State.Heights[i] }, fold.HeightsOf(i), [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)], [.. strokes[i].OrderBy(
-                    s => s.Birth)])
+                board with { Height = fold.State.Heights[i] },
+                fold.HeightsOf(i),
+                [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)],
+                [.. strokes[i].OrderBy(s => s.Birth)])
             {
                 Items = [.. fold.ItemsOf(i), .. Corrections.On(board.Id, arrangement)],
                 Parameters = [.. fold.ParametersOf(i)],
             }),
         ];
         var stops = Stops.Place(arrangement, compiled, shown);
-        return new LessonTimeline(
-            arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. arrangement.Placements
-                .Select(p => new TimelinePlacement(p.Take, p.Map))]);
+        var placements = arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map));
+        return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements]);
     }
 
     // A stroke that was drawn, with its limit when it was added at a standstill.

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Lessons;
 using System.IO.Compression;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
@@ -135,7 +136,8 @@ internal static partial class DeckReader
 
     private static IEnumerable<SlideLink> Links(SlidePart part)
     {
-        var addresses = part.HyperlinkRelationships.Where(r => IsWeb(r.Uri)).ToDictionary(r => r.Id, r => r.Uri.AbsoluteUri, StringComparer.Ordinal);
+        var addresses = part.HyperlinkRelationships.Where(r => WebAddress.Is(r.Uri))
+            .ToDictionary(r => r.Id, r => r.Uri.AbsoluteUri, StringComparer.Ordinal);
         return part.Slide!.Descendants<A.HyperlinkOnClick>()
             .Where(link => link.Id?.Value is { } id && addresses.ContainsKey(id))
             .Select(link => new SlideLink(
@@ -210,7 +212,7 @@ internal static partial class DeckReader
         var said = notes?.Descendants(Draw + "frame").FirstOrDefault(f => (string?)f.Attribute(Presentation + "class") == "notes");
         var links = shown.DescendantsAndSelf().Where(e => e.Name.LocalName == "a")
             .Select(a => (Title: a.Value.Trim(), Address: (string?)a.Attribute(Link + "href") ?? ""))
-            .Where(l => Uri.TryCreate(l.Address, UriKind.Absolute, out var uri) && IsWeb(uri)).Select(
+            .Where(l => WebAddress.Is(l.Address)).Select(
                 l => new SlideLink(l.Title, new Uri(l.Address).AbsoluteUri)).DistinctBy(l => l.Address);
         var alternatives = shown.DescendantsAndSelf().Where(e => e.Name == SvgLike + "title" || e.Name == SvgLike + "desc")
             .Select(e => e.Value.Trim())
@@ -246,6 +248,4 @@ internal static partial class DeckReader
     private static partial Regex FileName();
 
     private static string Line(string text) => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-
-    private static bool IsWeb(Uri uri) => uri.IsAbsoluteUri && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps);
 }

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Boards;
 using UglyToad.PdfPig;
 using UglyToad.PdfPig.Content;
@@ -122,8 +123,7 @@ internal sealed class PdfReader : IDisposable
     {
         try
         {
-            return [.. page.GetHyperlinks().Where(
-                l => Uri.TryCreate(l.Uri, UriKind.Absolute, out var uri) && (uri.Scheme == Uri.UriSchemeHttp || uri.Scheme == Uri.UriSchemeHttps))
+            return [.. page.GetHyperlinks().Where(l => WebAddress.Is(l.Uri))
                 .Select(l => new SlideLink(l.Text, new Uri(l.Uri).AbsoluteUri)).DistinctBy(l => l.Address).Take(MostLinks)];
         }
         catch (Exception e) when (e is not OutOfMemoryException)

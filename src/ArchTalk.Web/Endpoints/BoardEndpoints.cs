@@ -126,19 +126,10 @@ public static class BoardEndpoints
         return Results.Accepted();
     }
 
-    private static async Task<IResult> ReplaceAsync(
-        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, BoardPictures pictures, CancellationToken cancel)
-    {
-        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
-        try
-        {
-            return Results.Ok(BoardView.Of(await pictures.ReplaceAsync(lesson, board, upload.Path, cancel)));
-        }
-        finally
-        {
-            System.IO.File.Delete(upload.Path);
-        }
-    }
+    private static Task<IResult> ReplaceAsync(
+        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, BoardPictures pictures, CancellationToken cancel) =>
+        Upload.UseAsync(request, files.Uploads(lesson), limits, async upload => 
+            Results.Ok(BoardView.Of(await pictures.ReplaceAsync(lesson, board, upload.Path, cancel))), cancel);
 
     private static async Task<IResult> WordsAsync(Guid lesson, Guid board, BoardService boards, JobService jobs, CancellationToken cancel)
     {

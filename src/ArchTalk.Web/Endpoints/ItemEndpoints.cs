@@ -38,19 +38,10 @@ public static class ItemEndpoints
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/boards/{board:guid}/items.svg", PictureAsync);
     }
 
-    private static async Task<IResult> AddPictureAsync(
-        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, ItemService items, CancellationToken cancel)
-    {
-        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
-        try
-        {
-            return Results.Json<Item>(await items.AddPictureAsync(lesson, board, upload.Path, cancel), SectionService.Json);
-        }
-        finally
-        {
-            System.IO.File.Delete(upload.Path);
-        }
-    }
+    private static Task<IResult> AddPictureAsync(
+        Guid lesson, Guid board, HttpRequest request, LessonFiles files, MediaLimits limits, ItemService items, CancellationToken cancel) =>
+        Upload.UseAsync(request, files.Uploads(lesson), limits, async upload => 
+            Results.Json<Item>(await items.AddPictureAsync(lesson, board, upload.Path, cancel), SectionService.Json), cancel);
 
     private static SectionKey Key(Guid lesson, Guid board) => new(lesson, SectionKind.Items, board);
 

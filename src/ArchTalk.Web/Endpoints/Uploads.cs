@@ -15,6 +15,22 @@ public sealed record Upload(string Path, string Name)
     /// <summary>Under what name it is stored in its folder.</summary>
     public string Stored => System.IO.Path.GetFileName(Path);
 
+    /// <summary>Receives a file, does something with it, and leaves nothing of it.</summary>
+    /// <exception cref="Refusal">It is larger than the limit.</exception>
+    public static async Task<T> UseAsync<T>(
+        HttpRequest request, string folder, MediaLimits limits, Func<Upload, Task<T>> work, CancellationToken cancel)
+    {
+        var upload = await ReceiveAsync(request, folder, limits, cancel);
+        try
+        {
+            return await work(upload);
+        }
+        finally
+        {
+            File.Delete(upload.Path);
+        }
+    }
+
     /// <exception cref="Refusal">It is larger than the limit; nothing is left of it.</exception>
     public static async Task<Upload> ReceiveAsync(HttpRequest request, string folder, MediaLimits limits, CancellationToken cancel)
     {

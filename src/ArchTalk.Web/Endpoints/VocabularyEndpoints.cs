@@ -31,34 +31,15 @@ public static class VocabularyEndpoints
         routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/vocabulary.{format}", ExportAsync);
     }
 
-    private static async Task<IResult> ImportAsync(
+    private static Task<IResult> ImportAsync(
         Guid lesson, int version, [FromQuery] string[]? column, bool? hasHeader, HttpRequest request, LessonFiles files, MediaLimits limits,
-        VocabularyService words, CancellationToken cancel)
-    {
-        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
-        try
-        {
-            return Results.Ok(
-                await words.ImportAsync(lesson, upload.Path, version, column is { Length: > 0 } ? column : null, hasHeader ?? false, cancel));
-        }
-        finally
-        {
-            File.Delete(upload.Path);
-        }
-    }
+        VocabularyService words, CancellationToken cancel) =>
+        Upload.UseAsync(request, files.Uploads(lesson), limits, async upload => Results.Ok(
+            await words.ImportAsync(lesson, upload.Path, version, column is { Length: > 0 } ? column : null, hasHeader ?? false, cancel)), cancel);
 
-    private static async Task<IResult> LookAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, CancellationToken cancel)
-    {
-        var upload = await Upload.ReceiveAsync(request, files.Uploads(lesson), limits, cancel);
-        try
-        {
-            return Results.Ok(new { table = await VocabularyService.LookAsync(upload.Path, cancel) });
-        }
-        finally
-        {
-            File.Delete(upload.Path);
-        }
-    }
+    private static Task<IResult> LookAsync(Guid lesson, HttpRequest request, LessonFiles files, MediaLimits limits, CancellationToken cancel) =>
+        Upload.UseAsync(request, files.Uploads(lesson), limits, async upload => 
+            Results.Ok(new { table = await VocabularyService.LookAsync(upload.Path, cancel) }), cancel);
 
     private static async Task<IResult> ExportAsync(Guid lesson, string format, VocabularyService words, CancellationToken cancel) => format switch
     {

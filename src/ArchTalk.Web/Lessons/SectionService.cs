@@ -44,6 +44,15 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     public async Task<IReadOnlyList<Term>> TermsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<Term[]>(new(lesson, SectionKind.Terms), cancel) ?? [];
 
+    /// <summary>The terms of several lessons, in one query.</summary>
+    public async Task<ILookup<Guid, Term>> TermsAsync(IReadOnlyCollection<Guid> lessons, CancellationToken cancel)
+    {
+        var states = await db.SectionStates.AsNoTracking().Where(s => lessons.Contains(s.LessonId) && s.Kind == SectionKind.Terms && s.IsCurrent)
+            .ToListAsync(cancel);
+        return states.SelectMany(s => JsonSerializer.Deserialize<Term[]>(s.Json, Json)!.Select(t => (s.LessonId, Term: t)))
+            .ToLookup(t => t.LessonId, t => t.Term);
+    }
+
     public async Task<IReadOnlyList<Reference>> ReferencesAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<Reference[]>(new(lesson, SectionKind.References), cancel) ?? [];
 

@@ -125,13 +125,8 @@ public sealed class VocabularyService(ArchTalkDb db, SectionService sections)
         var earlier = await db.Lessons.AsNoTracking()
             .Where(l => l.UnitId == own.UnitId && l.TeacherId == own.TeacherId && l.DeletedAt == null && l.Id != lesson && l.Order < own.Order)
             .OrderByDescending(l => l.Order).ToListAsync(cancel);
-        var terms = new List<EarlierTerm>();
-        foreach (var other in earlier)
-        {
-            terms.AddRange((await sections.TermsAsync(other.Id, cancel)).Select(t => new EarlierTerm(other.Title, t)));
-        }
-
-        return terms;
+        var terms = await sections.TermsAsync([.. earlier.Select(l => l.Id)], cancel);
+        return [.. earlier.SelectMany(l => terms[l.Id].Select(t => new EarlierTerm(l.Title, t)))];
     }
 
     public async Task<IReadOnlyList<TermPlaceView>> PlacesAsync(Guid lesson, CancellationToken cancel)

@@ -78,10 +78,8 @@ public sealed record Axes : Figure
         var (xAxis, yAxis) = (Math.Clamp(0, YFrom, YTo), Math.Clamp(0, XFrom, XTo));
         var letters = 30.0;
         var longest = Steps(XFrom, XTo, XStep).Select(x => WrittenNumber.Write(x, culture).Length).DefaultIfEmpty(1).Max();
-        var (xEvery, yEvery) = (RoomEvery(longest, letters, (width - (2 * Margin)) * XStep / (XTo - XFrom)), RoomEvery(
-            1,
-            letters,
-            (height - (2 * Margin)) * YStep / (YTo - YFrom)));
+        var xEvery = RoomEvery(longest, letters, (width - (2 * Margin)) * XStep / (XTo - XFrom));
+        var yEvery = RoomEvery(1, letters, (height - (2 * Margin)) * YStep / (YTo - YFrom));
         foreach (var x in Steps(XFrom, XTo, XStep))
         {
             if (ShowsGrid)

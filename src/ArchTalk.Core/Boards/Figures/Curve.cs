@@ -92,10 +92,8 @@ public sealed partial class Curve
         var ascii = Raised().Replace(
             WrittenNumber.Ascii(text),
             m => $"^({string.Concat(m.Value.Select(c => "0123456789+-"["⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻".IndexOf(c, StringComparison.Ordinal)]))})")
-            .Replace('·', '*').Replace('×', '*').Replace('÷', '/').Replace("π", "pi", StringComparison.Ordinal).Replace(
-                "√",
-                "sqrt",
-                StringComparison.Ordinal);
+            .Replace('·', '*').Replace('×', '*').Replace('÷', '/')
+            .Replace("π", "pi", StringComparison.Ordinal).Replace("√", "sqrt", StringComparison.Ordinal);
 
         // Between two digits a comma is a decimal sign, unless it stands between the two values of pow in a language that writes a point.
         var dividesValues = ascii.Contains("pow", StringComparison.Ordinal) && WrittenNumber.DecimalSign(culture) == ".";

@@ -30,9 +30,9 @@ public sealed record PlaceValueChart : Figure
     public override string? Fault()
     {
         var (whole, part) = Digits();
-        return whole.Length == 0 || !(whole + part).All(
-            char.IsAsciiDigit) ? $"The number of a place-value chart is written in digits, with "
-                + $"{(WrittenNumber.DecimalSign(LanguageTag.Culture(Locale)) == "," ? "a comma" : "a point")} before its decimals."
+        var sign = WrittenNumber.DecimalSign(LanguageTag.Culture(Locale)) == "," ? "a comma" : "a point";
+        return whole.Length == 0 || !(whole + part).All(char.IsAsciiDigit)
+            ? $"The number of a place-value chart is written in digits, with {sign} before its decimals."
             : whole.Length + part.Length > MostPlaces || Places > MostPlaces ? $"A place-value chart has at most {MostPlaces} places."
             : null;
     }

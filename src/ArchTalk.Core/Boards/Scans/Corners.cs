@@ -46,8 +46,9 @@ public sealed record Corners(Place TopLeft, Place TopRight, Place BottomRight, P
     public (int Width, int Height) Size(int width, int height)
     {
         double Side(Place a, Place b) => Math.Sqrt(Math.Pow((a.X - b.X) * width, 2) + Math.Pow((a.Y - b.Y) * height, 2));
-        return ((int)Math.Round(Math.Max(Side(TopLeft, TopRight), Side(BottomLeft, BottomRight))), (int)Math.Round(
-            Math.Max(Side(TopLeft, BottomLeft), Side(TopRight, BottomRight))));
+        var across = Math.Max(Side(TopLeft, TopRight), Side(BottomLeft, BottomRight));
+        var down = Math.Max(Side(TopLeft, BottomLeft), Side(TopRight, BottomRight));
+        return ((int)Math.Round(across), (int)Math.Round(down));
     }
 
     /// <summary>

@@ -7,7 +7,7 @@ import { type Item, ItemMaker, type ItemsView, type Templates } from "./items";
 import type { Colors, RichText } from "./rich-text";
 import type { Surface } from "./surface";
 
-export interface Board {
+export interface EditedBoard {
   id: string;
   title: string;
   kind: string;
@@ -73,7 +73,7 @@ export const page = pageData<{
   lesson: string;
   /** The lesson's own. */
   language: string;
-  board: Board;
+  board: EditedBoard;
   boards: { id: string; title: string }[];
   terms: { id: string; word: string }[];
   colors: Colors;

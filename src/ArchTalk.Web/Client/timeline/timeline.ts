@@ -21,7 +21,7 @@ export interface TimedStroke extends Stroke {
   lives: readonly number[];
 }
 
-export interface Board {
+export interface TimelineBoard {
   id: string;
   title: string;
   height: number;
@@ -54,7 +54,7 @@ export class Timeline {
   private constructor(
     readonly length: number,
     readonly styles: readonly Style[],
-    readonly boards: readonly Board[],
+    readonly boards: readonly TimelineBoard[],
     readonly chapters: readonly ChapterEntry[],
     private readonly shown: number[][],
     private readonly pointerMinutes: ReadonlySet<number>,
@@ -67,7 +67,7 @@ export class Timeline {
     const base = new URL(address, location.href).href;
     const read = await fetchJson<TimelineFile | Parameters<typeof fromVersion1>[0]>(base);
     const { file, runs } = isVersion1(read) ? fromVersion1(read) : { file: read as TimelineFile, runs: null };
-    const boards = file.boards.map((b): Board => ({
+    const boards = file.boards.map((b): TimelineBoard => ({
       id: b.id,
       title: b.title,
       height: b.height,
@@ -126,7 +126,7 @@ export class Timeline {
     }
   }
 
-  private take(board: Board, file: BoardFile): void {
+  private take(board: TimelineBoard, file: BoardFile): void {
     board.ground = { ...board.ground, items: ((file.items ?? []) as unknown as PlacedDrawing[]).map((item) => this.placed(item)) };
     board.description = file.description ?? "";
     board.ink = inkOf(
@@ -215,7 +215,7 @@ export class Timeline {
 }
 
 /** The items of a board that don't show at a time. */
-export function hiddenAt(board: Board, ms: number): string[] {
+export function hiddenAt(board: TimelineBoard, ms: number): string[] {
   return board.items.filter((i) => rowAt(i.shows, ms)?.[1] === 0).map((i) => i.item);
 }
 
@@ -232,7 +232,7 @@ export function inkOf(strokes: TimedStroke[]): BoardInk {
 const nothing = { finished: [], growing: [] };
 
 // Between two changes the same arrays are given back, so that whoever paints sees at once that nothing is new.
-function inkAt(board: Board, ms: number): { finished: readonly Stroke[]; growing: readonly TimedStroke[] } {
+function inkAt(board: TimelineBoard, ms: number): { finished: readonly Stroke[]; growing: readonly TimedStroke[] } {
   const { ink } = board;
   if (!ink) {
     return nothing;

@@ -1,4 +1,4 @@
-import { api, type Board, live, page } from "../page";
+import { api, type EditedBoard, live, page } from "../page";
 import { part } from "../../shared/alpine";
 import { call, sendFile, sendOnLeaving } from "../../shared/api";
 import { pickedFiles } from "../../shared/picked";
@@ -105,7 +105,7 @@ export const about = () =>
     },
 
     async reload(): Promise<void> {
-      this.board = await call<Board>("GET", api);
+      this.board = await call<EditedBoard>("GET", api);
       live.surface.setBoard(this.board.height, this.board.large ?? this.board.medium);
       this.words = [];
       if (this.showsWords) {

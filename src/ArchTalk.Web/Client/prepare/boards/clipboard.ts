@@ -2,7 +2,7 @@ import { part } from "../../shared/alpine";
 import { call } from "../../shared/api";
 import { type Pasted, pastedFrom, pastedWord } from "../../shared/pasted";
 import { api, maker } from "../page";
-import type { Board, BoardsPage } from "./whole";
+import type { ListedBoard, BoardsPage } from "./whole";
 
 const longestTitle = 60;
 
@@ -44,7 +44,7 @@ export const clipboard = () =>
 
       await this.change(async () => {
         const title = pasted.kind === "table" ? pasted.rows[0]!.join(" ") : pasted.text.paragraphs[0]!.map((r) => r.text).join("");
-        const board = await call<Board>("POST", `${api}/boards`, { title: title.slice(0, longestTitle) });
+        const board = await call<ListedBoard>("POST", `${api}/boards`, { title: title.slice(0, longestTitle) });
         const item = pasted.kind === "table" ? maker.table(120, 100, pasted.rows) : { ...maker.pasted(pasted.text, 1300), x: 120, y: 100 };
         const kept = await call<{ content: { y: number; height: number }[] }>("PUT", `${api}/boards/${board.id}/items`, {
           content: [item],

@@ -3,7 +3,7 @@ import { refreshArch } from "../../shared/arch";
 import { call, messageOf, sendOnLeaving } from "../../shared/api";
 import { Following, isActive, type Job } from "../../shared/jobs";
 import { api, type Link, linksFound, page } from "../page";
-import type { Board, BoardsPage } from "./whole";
+import type { ListedBoard, BoardsPage } from "./whole";
 
 /** Higher than this, in units, a board is called tall. */
 const tall = 950;
@@ -11,9 +11,9 @@ const tall = 950;
 /** The boards of the lesson: listed, named, taken out and put back. */
 export const list = () =>
   part<BoardsPage>()({
-    list: [] as Board[],
+    list: [] as ListedBoard[],
     status: "",
-    removed: null as Board | null,
+    removed: null as ListedBoard | null,
     /** Names that are being typed and aren't saved yet, by board. */
     typed: {} as Record<string, string>,
     following: null as Following | null,
@@ -30,7 +30,7 @@ export const list = () =>
     },
 
     async refresh(): Promise<void> {
-      const view = await call<{ boards: Board[]; offered: Board[]; links: Link[]; jobs: Job[] }>("GET", `${api}/boards`);
+      const view = await call<{ boards: ListedBoard[]; offered: ListedBoard[]; links: Link[]; jobs: Job[] }>("GET", `${api}/boards`);
       const had = this.list.length > 0;
       this.takeList(view.boards);
       this.offered = view.offered;
@@ -46,7 +46,7 @@ export const list = () =>
     },
 
     // Only what changed is touched, and never a name under the teacher's hands.
-    takeList(boards: Board[]): void {
+    takeList(boards: ListedBoard[]): void {
       const known = new Map(this.list.map((b) => [b.id, b]));
       this.list = boards.map((b) => {
         const same = known.get(b.id);
@@ -84,23 +84,23 @@ export const list = () =>
       return this.list.length === 1 ? "1 board" : `${this.list.length} boards`;
     },
 
-    number(board: Board): number {
+    number(board: ListedBoard): number {
       return this.list.indexOf(board) + 1;
     },
 
-    shape(board: Board): string {
+    shape(board: ListedBoard): string {
       return board.kind === "empty" ? "Grows as you write" : board.kind === "clip" ? "Film or sound" : board.height > tall ? "Tall, slides" : "";
     },
 
-    page(board: Board): string {
+    page(board: ListedBoard): string {
       return `/lessons/${page.lesson}/prepare/${board.id}`;
     },
 
-    toggleControls(board: Board): void {
+    toggleControls(board: ListedBoard): void {
       this.opened = this.opened === board.id ? "" : board.id;
     },
 
-    cardLook(board: Board): Record<string, boolean> {
+    cardLook(board: ListedBoard): Record<string, boolean> {
       return { "is-dragged": this.isDragged(board), "is-open": this.opened === board.id };
     },
 
@@ -112,11 +112,11 @@ export const list = () =>
       await this.change(() => call("POST", `${api}/boards`, { title: "Empty board" }));
     },
 
-    typing(board: Board, event: Event): void {
+    typing(board: ListedBoard, event: Event): void {
       this.typed[board.id] = (event.target as HTMLTextAreaElement).value;
     },
 
-    async rename(board: Board, event: Event): Promise<void> {
+    async rename(board: ListedBoard, event: Event): Promise<void> {
       const field = event.target as HTMLTextAreaElement;
       const title = field.value.trim();
       if (title === "") {
@@ -133,7 +133,7 @@ export const list = () =>
       }
     },
 
-    async remove(board: Board): Promise<void> {
+    async remove(board: ListedBoard): Promise<void> {
       if (await this.change(() => call("DELETE", `${api}/boards/${board.id}`))) {
         this.removed = board;
         this.$nextTick(() => document.getElementById("put-back")?.focus());
@@ -148,7 +148,7 @@ export const list = () =>
       }
     },
 
-    nameId(board: Board): string {
+    nameId(board: ListedBoard): string {
       return `name-${board.id}`;
     },
   });

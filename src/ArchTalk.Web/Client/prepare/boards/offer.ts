@@ -1,12 +1,12 @@
 import { part } from "../../shared/alpine";
 import { call } from "../../shared/api";
 import { api } from "../page";
-import type { Board, BoardsPage } from "./whole";
+import type { ListedBoard, BoardsPage } from "./whole";
 
 /** Slides that their author left out of the show, offered as boards. */
 export const offer = () =>
   part<BoardsPage>()({
-    offered: [] as Board[],
+    offered: [] as ListedBoard[],
     ticked: [] as string[],
 
     get hasOffered(): boolean {

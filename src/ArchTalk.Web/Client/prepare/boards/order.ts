@@ -1,35 +1,35 @@
 import { part } from "../../shared/alpine";
 import { call } from "../../shared/api";
 import { api } from "../page";
-import type { Board, BoardsPage } from "./whole";
+import type { ListedBoard, BoardsPage } from "./whole";
 
 /** The order of the boards, by dragging or by buttons. */
 export const order = () =>
   part<BoardsPage>()({
     dragged: null as string | null,
 
-    async earlier(board: Board): Promise<void> {
+    async earlier(board: ListedBoard): Promise<void> {
       await this.moveTo(board.id, this.list.indexOf(board) - 1);
     },
 
-    async later(board: Board): Promise<void> {
+    async later(board: ListedBoard): Promise<void> {
       await this.moveTo(board.id, this.list.indexOf(board) + 1);
     },
 
-    isFirst(board: Board): boolean {
+    isFirst(board: ListedBoard): boolean {
       return this.list[0] === board;
     },
 
-    isLast(board: Board): boolean {
+    isLast(board: ListedBoard): boolean {
       return this.list.at(-1) === board;
     },
 
-    lift(board: Board): void {
+    lift(board: ListedBoard): void {
       this.dragged = board.id;
     },
 
     // The order changes under the hand, and is kept when it is let go.
-    hover(board: Board): void {
+    hover(board: ListedBoard): void {
       const from = this.list.findIndex((b) => b.id === this.dragged);
       const to = this.list.indexOf(board);
       if (from >= 0 && from !== to) {
@@ -44,7 +44,7 @@ export const order = () =>
       }
     },
 
-    isDragged(board: Board): boolean {
+    isDragged(board: ListedBoard): boolean {
       return this.dragged === board.id;
     },
 
@@ -62,7 +62,7 @@ export const order = () =>
       await this.change(() => call("PUT", `${api}/boards/order`, this.list.map((b) => b.id)));
     },
 
-    moveId(board: Board): string {
+    moveId(board: ListedBoard): string {
       return `move-${board.id}`;
     },
   });

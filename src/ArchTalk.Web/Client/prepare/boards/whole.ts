@@ -7,7 +7,7 @@ import type { order } from "./order";
 import type { pair } from "./pair";
 import type { uploads } from "./uploads";
 
-export interface Board {
+export interface ListedBoard {
   id: string;
   title: string;
   kind: string;
