@@ -241,6 +241,8 @@ public sealed class TeacherStoryTests : IDisposable
     {
         teacher.Publish().ShouldBe(link, "publishing again keeps the link");
         teacher.Browser.UntilText("Version 2");
+        teacher.Browser.Click("Publish it again");
+        teacher.Browser.UntilText("Nothing has changed since the newest version");
         teacher.Browser.Click("Withdraw");
         teacher.Browser.UntilText("The link is closed");
         using var student = new Chromium();

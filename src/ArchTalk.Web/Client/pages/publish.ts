@@ -7,13 +7,14 @@ import { pageData } from "../shared/page-data";
 
 interface PublishPage extends Faults, Loading, ReturnType<typeof publish> {}
 
-const page = pageData<{ lesson: string; link: string }>("page-data");
+const page = pageData<{ lesson: string; link: string; isWithdrawn: boolean }>("page-data");
 const api = `/api/lessons/${page.lesson}`;
 const parts = ["Compiling the lesson", "Copying the boards", "Bringing the voice to one level and encoding it", "Writing chapters and words", "Done"];
 
 const publish = () =>
   part<PublishPage>()({
     job: null as Job | null,
+    isUnchanged: false,
     copied: "",
     following: null as Following | null,
 
@@ -40,7 +41,18 @@ const publish = () =>
     },
 
     async publish(): Promise<void> {
-      if (await this.attempt(() => call("POST", `${api}/publish`))) {
+      let begun: { job: string | null } | null = null;
+      this.isUnchanged = false;
+      if (!(await this.attempt(async () => (begun = await call<{ job: string | null }>("POST", `${api}/publish`))))) {
+        return;
+      }
+
+      // Nothing is published twice; a link that was closed is open again.
+      if (begun!.job === null && page.isWithdrawn) {
+        location.reload();
+      } else if (begun!.job === null) {
+        this.isUnchanged = true;
+      } else {
         this.job = {
           id: "",
           kind: "publish",

@@ -28,7 +28,7 @@ public sealed class PublishModel(
 
     public string QrSvg { get; private set; } = "";
 
-    public object PageData => new { lesson = Lesson.Id, link = Link ?? "" };
+    public object PageData => new { lesson = Lesson.Id, link = Link ?? "", isWithdrawn = Lesson.IsWithdrawn };
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
