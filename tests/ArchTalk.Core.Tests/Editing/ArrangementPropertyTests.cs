@@ -74,7 +74,7 @@ public class ArrangementPropertyTests
     public void Every_stroke_of_a_shortened_silence_is_there_and_complete_at_its_end() => Sample((lesson, random) =>
     {
         var log = Plain(lesson.Logs[0]);
-        var silence = new ShortenedSilence(log.Id, new(new TakeTime(48_000), new TakeTime(96_000)), new Duration(random.Next(48, 40_000)));
+        var silence = new ShortenedSilence(log.Id, new(new TakeTime(48_000), new TakeTime(96_000)), Duration.FromMilliseconds(random.Next(1, 800)));
         var arrangement = Arrangement.Resolve([log], new EditList { Silences = [silence] });
         var timeline = TimelineCompiler.Compile(RandomLessons.Boards, arrangement);
         var end = new LessonTime(48_000 + silence.Length.Samples);
