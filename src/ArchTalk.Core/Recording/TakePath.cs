@@ -51,7 +51,8 @@ public sealed class TakePath
         foreach (var stretch in stretches)
         {
             var wentOn = stretch.Range.End;
-            for (var i = Math.Max(stretch.FirstAction, FirstAt(actions, stretch.Range.Start)); i < actions.Count && actions[i].At < wentOn; i++)
+            var first = Search.CountTo(actions.Count, i => actions[i].At < stretch.Range.Start);
+            for (var i = Math.Max(stretch.FirstAction, first); i < actions.Count && actions[i].At < wentOn; i++)
             {
                 switch (actions[i])
                 {
@@ -99,17 +100,5 @@ public sealed class TakePath
 
             end = ((Retaken)actions[last]).To;
         }
-    }
-
-    private static int FirstAt(IReadOnlyList<TakeAction> actions, TakeTime time)
-    {
-        int low = 0, high = actions.Count;
-        while (low < high)
-        {
-            var middle = (low + high) / 2;
-            (low, high) = actions[middle].At < time ? (middle + 1, high) : (low, middle);
-        }
-
-        return low;
     }
 }

@@ -14,7 +14,8 @@ public sealed class TakeVoice(Stream journal, TakeLog log)
     {
         samples.Clear();
         var to = from + new Duration(samples.Length);
-        for (var i = IndexOf(from); i < log.Sound.Count && log.Sound[i].At < to; i++)
+        var begun = Search.CountTo(log.Sound.Count, i => log.Sound[i].At <= from);
+        for (var i = Math.Max(0, begun - 1); i < log.Sound.Count && log.Sound[i].At < to; i++)
         {
             var part = log.Sound[i];
             var (first, end) = (Math.Max(part.At.Samples, from.Samples), Math.Min((part.At + part.Length).Samples, to.Samples));
@@ -24,18 +25,5 @@ public sealed class TakeVoice(Stream journal, TakeLog log)
                 journal.ReadExactly(MemoryMarshal.AsBytes(samples.Slice((int)(first - from.Samples), (int)(end - first))));
             }
         }
-    }
-
-    // The last part that begins at or before a time.
-    private int IndexOf(TakeTime time)
-    {
-        int low = 0, high = log.Sound.Count;
-        while (low < high)
-        {
-            var middle = (low + high) / 2;
-            (low, high) = log.Sound[middle].At <= time ? (middle + 1, high) : (low, middle);
-        }
-
-        return Math.Max(0, low - 1);
     }
 }

@@ -28,7 +28,7 @@ internal sealed class Gathering(EditList edits)
         var (map, source) = (placement.Map, placement.Map.Source);
         var actions = ActionsOf(placement);
         var piece = 0;
-        for (var i = Steps.CountTo(actions.Count, i => actions[i].At < source.Start); i < actions.Count && actions[i].At < source.End; i++)
+        for (var i = Search.CountTo(actions.Count, i => actions[i].At < source.Start); i < actions.Count && actions[i].At < source.End; i++)
         {
             while (piece + 1 < map.Pieces.Count && map.Pieces[piece + 1].Source.Start <= actions[i].At)
             {

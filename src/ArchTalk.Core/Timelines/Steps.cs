@@ -12,21 +12,8 @@ public static class Steps
     /// <param name="before">What holds before the first step.</param>
     public static T ValueAt<T>(this IReadOnlyList<Step<T>> steps, LessonTime time, T before)
     {
-        var count = CountTo(steps.Count, i => steps[i].At <= time);
+        var count = Search.CountTo(steps.Count, i => steps[i].At <= time);
         return count == 0 ? before : steps[count - 1].Value;
-    }
-
-    /// <summary>How many of the first indexes fulfil a condition that holds up to some index and not beyond.</summary>
-    internal static int CountTo(int length, Func<int, bool> holds)
-    {
-        int low = 0, high = length;
-        while (low < high)
-        {
-            var middle = (low + high) / 2;
-            (low, high) = holds(middle) ? (middle + 1, high) : (low, middle);
-        }
-
-        return low;
     }
 
     /// <summary>

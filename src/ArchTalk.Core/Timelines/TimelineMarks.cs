@@ -32,7 +32,7 @@ public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> 
         var milliseconds = time.Samples / Clock.SamplesPerMillisecond;
 
         // A stroke that is alive shows at least the point it begins with, though milliseconds are rounded.
-        return Math.Max(1, Steps.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
+        return Math.Max(1, Search.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
     }
 }
 
@@ -46,7 +46,7 @@ public sealed record TimelinePointer(int Board, LessonTime Birth, LessonTime? De
     public PointerPlace At(LessonTime time)
     {
         var milliseconds = (double)time.Samples / Clock.SamplesPerMillisecond;
-        var count = Math.Max(1, Steps.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
+        var count = Math.Max(1, Search.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
         var from = Points[count - 1];
         if (count == Points.Count)
         {

@@ -20,6 +20,10 @@ namespace ArchTalk.Web.Timelines;
 /// <summary>Loads what a lesson is compiled from, compiles it, and keeps what was worked out.</summary>
 public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles files, ComputedCache cache)
 {
+    // About what a board's words and a shape of its drawings take in memory.
+    private const int BytesOfBoard = 500;
+    private const int BytesOfShape = 300;
+
     private readonly SemaphoreSlim previewTurn = new(1);
 
     public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole)
@@ -152,10 +156,12 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
         }, CancellationToken.None);
     }
 
-    private async Task<IReadOnlyList<BoardDescription>> DescribeAsync(CompiledLesson compiled)
+    // A player asks for board after board: the items of all are drawn once.
+    private Task<IReadOnlyList<BoardDescription>> DescribeAsync(CompiledLesson compiled) => cache.GetAsync((compiled.Key, "described"), async () =>
     {
         await using var scope = scopes.CreateAsyncScope();
-        return await scope.ServiceProvider.GetRequiredService<ItemService>().DescribeAsync(
+        var described = await scope.ServiceProvider.GetRequiredService<ItemService>().DescribeAsync(
             compiled.Key.Lesson, compiled.Boards, compiled.Arrangement.Edits.Corrections, CancellationToken.None);
-    }
+        return (described, described.Sum(d => BytesOfBoard + (BytesOfShape * (long)d.Drawings.Sum(i => i.Drawing.Shapes.Count))));
+    }, CancellationToken.None);
 }
