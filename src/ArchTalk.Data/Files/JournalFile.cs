@@ -47,6 +47,9 @@ public sealed class JournalFile : IDisposable
     /// <summary>The number the next record must start with.</summary>
     public uint NextSequence { get; private set; }
 
+    /// <summary>The writer of the last record; 0 when there is none.</summary>
+    public int LastEpoch { get; private set; }
+
     /// <summary>Samples of sound on the disk.</summary>
     public long SavedSamples { get; private set; }
 
@@ -153,6 +156,7 @@ public sealed class JournalFile : IDisposable
     private void Note(JournalRecord record)
     {
         SavedSamples += record.Kind == JournalRecordKind.Audio ? (record.Payload.Length - AudioChunk.HeaderSize) / sizeof(short) : 0;
+        LastEpoch = record.Epoch;
         IsEnded |= record.Kind == JournalRecordKind.End;
     }
 }

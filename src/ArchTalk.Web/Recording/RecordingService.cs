@@ -15,10 +15,20 @@ namespace ArchTalk.Web.Recording;
 /// <param name="Token">Sent with every upload, so that an expired sign-in doesn't lose a lesson.</param>
 /// <param name="Epoch">This writer's number; the next writer's number shuts it out.</param>
 /// <param name="Next">The sequence number to go on with.</param>
+/// <param name="LastEpoch">The writer of the last record before it; 0 when there is none.</param>
 /// <param name="NextSegment">The segment number to go on with.</param>
 /// <param name="NextAction">The stroke or action number to go on with.</param>
 /// <param name="IsTestVoice">Whether it was recorded with the test voice; null when nothing was.</param>
-public sealed record OpenTake(Guid Take, string Token, int Epoch, uint Next, double SavedMs, int NextSegment, int NextAction, bool? IsTestVoice);
+public sealed record OpenTake(
+    Guid Take,
+    string Token,
+    int Epoch,
+    uint Next,
+    int LastEpoch,
+    double SavedMs,
+    int NextSegment,
+    int NextAction,
+    bool? IsTestVoice);
 
 /// <summary>What became of an upload.</summary>
 public enum UploadOutcome
@@ -42,7 +52,17 @@ public sealed record UploadAnswer(UploadOutcome Outcome, uint Next, double Saved
 /// <param name="Number">Its place among the takes of the lesson, from 1; 0 when it was put aside.</param>
 /// <param name="IsFound">It was found on the disk; the list had lost it.</param>
 /// <param name="Next">The sequence number an open take goes on with; 0 when it has ended.</param>
-public sealed record TakeView(Guid Id, int Number, DateTimeOffset StartedAt, double LengthMs, bool IsOpen, bool IsAside, bool IsFound, uint Next);
+/// <param name="LastEpoch">The writer of an open take's last record; 0 when there is none.</param>
+public sealed record TakeView(
+    Guid Id,
+    int Number,
+    DateTimeOffset StartedAt,
+    double LengthMs,
+    bool IsOpen,
+    bool IsAside,
+    bool IsFound,
+    uint Next,
+    int LastEpoch);
 
 /// <summary>
 /// Starts takes, takes in what recorders send, and ends takes. A take has ended when its journal holds the end; the row follows
@@ -74,7 +94,7 @@ public sealed partial class RecordingService(
         };
         db.Takes.Add(take);
         await db.SaveChangesAsync(cancel);
-        return await InTurnAsync(take, _ => Task.FromResult(new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 1, null)), cancel);
+        return await InTurnAsync(take, _ => Task.FromResult(new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 0, 1, null)), cancel);
     }
 
     /// <summary>Opens an unfinished take for the lesson's teacher in another tab, with a new token and epoch: the old tab is shut out.</summary>
@@ -160,13 +180,12 @@ public sealed partial class RecordingService(
         foreach (var take in takes)
         {
             var isAside = take.DeletedAt is not null;
-            var (saved, next) = take.EndedAt is null
-                ? await InTurnAsync(take, j => Task.FromResult((j.SavedSamples, j.NextSequence)), cancel)
-                : (take.Samples, 0u);
+            var (saved, next, last) = take.EndedAt is null
+                ? await InTurnAsync(take, j => Task.FromResult((j.SavedSamples, j.NextSequence, j.LastEpoch)), cancel)
+                : (take.Samples, 0u, 0);
+            var length = new Duration(saved).Milliseconds;
             views.Add(new TakeView(
-                take.Id, isAside
-                    ? 0
-                    : ++number, take.StartedAt, new Duration(saved).Milliseconds, take.EndedAt is null, isAside, take.IsFound, next));
+                take.Id, isAside ? 0 : ++number, take.StartedAt, length, take.EndedAt is null, isAside, take.IsFound, next, last));
         }
 
         return views;
@@ -269,7 +288,7 @@ public sealed partial class RecordingService(
         using var file = TakeJournals.OpenToRead(files.Journal(take.LessonId, take.Id));
         var numbers = JournalNumbers.Of(JournalReader.Open(file)!.Entries());
         return new OpenTake(
-            take.Id, token, take.Epoch, journal.NextSequence, new Duration(journal.SavedSamples).Milliseconds,
+            take.Id, token, take.Epoch, journal.NextSequence, journal.LastEpoch, new Duration(journal.SavedSamples).Milliseconds,
             numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
     }
 

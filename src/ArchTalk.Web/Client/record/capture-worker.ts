@@ -136,7 +136,9 @@ async function sendOn(key: WriterKey, lesson: string, into: OpenTake, isNewTake:
   const writer = await writerOf(kept, key);
   const next: KeptWriter = { take: into.take, epoch: into.epoch, lesson, token: into.token, startedAt: writer.startedAt, segments: writer.segments };
   await kept.putWriter(next);
-  for (const record of renamed(await kept.rest(key.take, key.epoch), writer, into, isNewTake)) {
+  const rest = await kept.rest(key.take, key.epoch);
+  const unsent = isNewTake ? rest : rest.filter((r) => r.sequence >= into.next);
+  for (const record of renamed(unsent, writer, into, isNewTake)) {
     await kept.add(into.take, into.epoch, record.sequence, record.bytes);
   }
 

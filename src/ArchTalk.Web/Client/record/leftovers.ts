@@ -17,6 +17,14 @@ export async function leftoverOf(keeper: Keeper, writer: KeptWriter, why: Refusa
 }
 
 /**
+ * Whether what is left goes on where the server stands: nothing was recorded since. Its beginning may be there already, when its
+ * answer never came back.
+ */
+export function goesOn(left: Leftover, at: { next: number; lastEpoch: number }): boolean {
+  return at.next === left.first || (at.next > left.first && at.lastEpoch === left.epoch);
+}
+
+/**
  * The records under the names of another writer, who goes on where the server stands.
  * @param isNewTake They begin a take: what they stand on is said anew, and what came before them is a pause.
  */

@@ -20,6 +20,8 @@ export interface OpenTake {
   token: string;
   epoch: number;
   next: number;
+  /** The writer of the last record before it; 0 when there is none. */
+  lastEpoch: number;
   savedMs: number;
   nextSegment: number;
   nextAction: number;

@@ -4,6 +4,7 @@
 import type { BoardEvent } from "../journal/events";
 import type { Waiting } from "../journal/uploader";
 import { Backoff } from "../shared/backoff";
+import { goesOn } from "./leftovers";
 import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type SegmentStart, type ToWorker } from "./messages";
 
 export type Phase =
@@ -188,7 +189,7 @@ export class RecordingSession {
   async sendOn(left: Leftover): Promise<void> {
     await this.sendOnTo(left, false, async () => {
       const opened = await this.around.server.reopen(left.take);
-      if (opened.next !== left.first) {
+      if (!goesOn(left, opened)) {
         throw new Error(recordedSince);
       }
 

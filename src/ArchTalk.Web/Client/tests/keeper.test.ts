@@ -113,6 +113,7 @@ const into = (more: Partial<OpenTake>): OpenTake => ({
   epoch: 1,
   next: 0,
   savedMs: 0,
+  lastEpoch: 0,
   nextSegment: 0,
   nextAction: 1,
   isTestVoice: null,

@@ -10,6 +10,7 @@ const opened = (more: Partial<OpenTake> = {}): OpenTake => ({
   epoch: 1,
   next: 0,
   savedMs: 0,
+  lastEpoch: 0,
   nextSegment: 0,
   nextAction: 1,
   isTestVoice: null,
@@ -218,7 +219,7 @@ test("what is left is shown, made a take of its own, sent on, kept as a file or 
   await s.hear({ say: "sentOn", sentMs: 25_000 });
   await s.checked({ left: [kept] });
 
-  s.around.answer = opened({ take: "t0", next: 9 });
+  s.around.answer = opened({ take: "t0", next: 9, lastEpoch: 2 });
   await s.session.sendOn(kept);
   assert.equal(s.phase(), "ready", "something was recorded since");
   assert.match(s.around.faults[0]!, /recorded after it/);
@@ -228,6 +229,12 @@ test("what is left is shown, made a take of its own, sent on, kept as a file or 
   await s.hear({ say: "sentOn", sentMs: 25_000 });
   await s.checked({ left: [kept] });
   assert.equal(s.session.view.sentMs, 25_000);
+
+  s.around.answer = opened({ take: "t0", next: 9, lastEpoch: 1, epoch: 4 });
+  await s.session.sendOn(kept);
+  assert.equal((s.worker().told.at(-1) as { into: { next: number } }).into.next, 9, "two of its own records had come, their answer had not");
+  await s.hear({ say: "sentOn", sentMs: 24_000 });
+  await s.checked({ left: [kept] });
 
   s.session.saveAsWav(kept);
   await s.hear({ say: "wav", wav: new ArrayBuffer(44), key: kept });

@@ -1,6 +1,7 @@
 import { part } from "../../shared/alpine";
 import { clock, day } from "../../shared/format";
 import type { Leftover } from "../messages";
+import { goesOn } from "../leftovers";
 import { session } from "../page";
 import type { RecordPage } from "./whole";
 
@@ -39,7 +40,7 @@ export const leftovers = () =>
 
     /** Only where nothing was recorded since can it go back to its place. */
     canSendOn(left: Leftover): boolean {
-      return left.why === "taken" && this.takes.some((t) => t.id === left.take && t.isOpen && t.next === left.first);
+      return left.why === "taken" && this.takes.some((t) => t.id === left.take && t.isOpen && goesOn(left, t));
     },
 
     async sendLeftOn(left: Leftover): Promise<void> {

@@ -16,6 +16,8 @@ export interface TakeInfo {
   isFound: boolean;
   /** The number its next record must have. */
   next: number;
+  /** The writer of its last record; 0 when there is none. */
+  lastEpoch: number;
 }
 
 /** The takes there are, an interrupted one, and those that were put aside. */
