@@ -109,7 +109,7 @@ public sealed class DemoBuilder
         await RecordAsync(lesson.Id, performance.ToJournal());
 
         Say("chapters, words, publication");
-        await SaveAsync(lesson.Id, SectionKind.Chapters, await services.GetRequiredService<LessonCompiler>().ProposeChaptersAsync(lesson.Id, None));
+        await SaveAsync(lesson.Id, SectionKind.Chapters, await services.GetRequiredService<ChapterProposals>().OfAsync(lesson.Id, None));
         await SaveAsync(lesson.Id, SectionKind.Terms, DemoLessons.ArchTerms);
         await SaveAsync(lesson.Id, SectionKind.References, DemoLessons.ArchReferences);
         await SaveAsync(lesson.Id, SectionKind.Task, DemoLessons.ArchTask);

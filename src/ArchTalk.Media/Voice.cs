@@ -1,62 +1,81 @@
-using System.Globalization;
+using System.IO.Pipelines;
 using System.Runtime.InteropServices;
-using System.Text.Json;
-using System.Text.RegularExpressions;
+using ArchTalk.Core.Audio;
 using ArchTalk.Core.Time;
 using ArchTalk.Media.Boxes;
 using CliWrap;
 
 namespace ArchTalk.Media;
 
-/// <summary>Voice as files: the copies students hear, and plain WAV.</summary>
-public sealed partial class Voice(Box box)
+/// <summary>What became of a voice on its way to students.</summary>
+/// <param name="Lufs">Its loudness as it was encoded; null for silence.</param>
+public sealed record MadeCopies(double? Lufs);
+
+/// <summary>Voice as files: the copies students hear, and sound files read.</summary>
+public sealed class Voice(Box box)
 {
-    /// <summary>AES TD1008, about -18 LUFS for speech (from memory).</summary>
-    public const double TargetLufs = -18;
+    /// <summary>Plain MP4 with AAC and WebM with Opus; every browser plays one of them.</summary>
+    public static readonly IReadOnlyList<string> CopyNames = ["voice.m4a", "voice.webm"];
 
-    /// <summary>AES TD1008: peaks at most -1 dBTP (from memory).</summary>
-    public const double HighestPeakDb = -1;
+    // What goes to the programs at once.
+    private const int Block = Clock.SampleRate / 5;
 
-    // AAC and Opus overshoot the peaks they are given, by up to 2 dB as measured on speech: -3 dB leaves room for it.
-    private const double LimiterCeiling = 0.708;
-
-    // Beyond this it isn't a quiet voice that would be raised but a room without one.
-    private const double HighestGainDb = 30;
-
-    private static readonly string[] RawInput = ["-f", "s16le", "-ar", "48000", "-ac", "1", "-i", "pipe:0"];
+    // The encoders' settings are those that take least time at a rate at which speech loses nothing that is heard: with both beside each
+    // other an hour takes half a minute (bench publish).
+    private static readonly string[] Aac = ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "96k", "-movflags", "+faststart"];
+    private static readonly string[] Opus = ["-c:a", "libopus", "-application", "audio", "-compression_level", "5", "-b:a", "48k"];
 
     /// <summary>
-    /// Writes voice.m4a (AAC, plain MP4 with its edit list) and voice.webm (Opus) into <paramref name="folder"/>, raised or
-    /// lowered as a whole to <see cref="TargetLufs"/>, single peaks held so that the decoded copies stay under
-    /// <see cref="HighestPeakDb"/>.
+    /// Writes voice.m4a (AAC, plain MP4 with its edit list) and voice.webm (Opus) into <paramref name="folder"/>, both at once. The
+    /// voice is read block by block, filtered, raised, and its peaks are held so that the decoded copies stay under
+    /// <see cref="VoiceLevel.HighestPeakDb"/>.
     /// </summary>
-    public async Task WriteCopiesAsync(short[] samples, string folder, CancellationToken cancel)
+    /// <param name="gainDb">By how much it is raised after the filters.</param>
+    /// <param name="filters">A chain of ffmpeg's filters, or empty.</param>
+    /// <param name="progress">Is told the share that is done.</param>
+    public async Task<MadeCopies> WriteCopiesAsync(
+        IVoice voice, double gainDb, string filters, string folder, Action<double> progress, CancellationToken cancel)
     {
-        var gain = await GainAsync(samples, cancel);
-
-        // latency=1: the limiter looks ahead, and without it the voice would come later than the ink.
-        var filter = string.Create(
-            CultureInfo.InvariantCulture, $"volume={gain:0.00}dB,alimiter=limit={LimiterCeiling:0.000}:level=false:latency=true");
         using var work = new WorkFolder(folder);
-        await box.RunAsync(
-            new BoxedProgram(
-                "ffmpeg",
-                v =>
-                [
-                    "-v", "error", "-y", .. RawInput,
-                    "-af", filter, "-c:a", "aac", "-b:a", "96k", "-movflags", "+faststart", v.Out("voice.m4a"),
-                    "-af", filter, "-c:a", "libopus", "-b:a", "48k", "-application", "voip", v.Out("voice.webm"),
-                ],
-                Limit(samples))
-            { Input = Pipe(samples), Output = work.Path },
-            cancel);
-        foreach (var name in new[] { "voice.m4a", "voice.webm" })
+        var limit = Limit(voice.Length);
+        double? lufs = null;
+        await FilteredAsync(voice, filters, async (filtered, stop) =>
+        {
+            var (aac, opus) = (new Pipe(), new Pipe());
+            await TogetherAsync(
+                stop,
+                inner => EncodeAsync(aac, Aac, "voice.m4a", work, limit, inner),
+                inner => EncodeAsync(opus, Opus, "voice.webm", work, limit, inner),
+                async inner => lufs = await PumpAsync(
+                    new LimitedVoice(filtered, gainDb, VoiceLevel.CeilingDb), [aac.Writer, opus.Writer], progress, inner));
+        }, cancel);
+        foreach (var name in CopyNames)
         {
             File.Move(work.Written(name), Path.Combine(folder, name), overwrite: true);
         }
+
+        return new MadeCopies(lufs);
     }
 
-    /// <summary>Decodes a sound file of ours to 16-bit mono at 48 kHz.</summary>
+    /// <summary>A stretch of a voice as students hear it, 16-bit mono; what comes a little before it is filtered too, to settle.</summary>
+    /// <param name="stretch">At most a minute.</param>
+    public async Task<short[]> HearAsync(IVoice voice, TimeRange<LessonTime> stretch, double gainDb, string filters, CancellationToken cancel)
+    {
+        var begin = new LessonTime(Math.Max(0, stretch.Start.Samples - (2 * Clock.SampleRate)));
+        var end = new LessonTime(Math.Min(voice.Length.Samples, stretch.End.Samples + (Clock.SampleRate / 10)));
+        var heard = new short[(stretch.End - stretch.Start).Samples];
+        await FilteredAsync(new PartOfVoice(voice, new(begin, end)), filters, (filtered, stop) => Task.Run(
+            () =>
+            {
+                var samples = new float[heard.Length];
+                new LimitedVoice(filtered, gainDb, VoiceLevel.CeilingDb).Read(LessonTime.Zero + (stretch.Start - begin), samples);
+                Pcm.To16Bit(samples, heard);
+            },
+            stop), cancel);
+        return heard;
+    }
+
+    /// <summary>Decodes a sound file of ours to 16-bit mono at 48 kHz, whole: for what is short.</summary>
     public async Task<short[]> DecodeAsync(string file, CancellationToken cancel)
     {
         using var bytes = new MemoryStream();
@@ -72,64 +91,140 @@ public sealed partial class Voice(Box box)
         return MemoryMarshal.Cast<byte, short>(bytes.GetBuffer().AsSpan(0, (int)bytes.Length)).ToArray();
     }
 
-    /// <summary>Writes a plain WAV file.</summary>
-    public static async Task WriteWavAsync(short[] samples, string target, CancellationToken cancel)
-    {
-        var draft = $"{target}.{Guid.NewGuid():N}.draft";
-        await using (var file = File.Create(draft))
+    private Task EncodeAsync(Pipe input, string[] codec, string name, WorkFolder work, TimeSpan limit, CancellationToken cancel) =>
+        ReadingAsync(input.Reader, () => box.RunAsync(
+            new BoxedProgram(
+                "ffmpeg", v => ["-v", "error", "-y", "-f", "s16le", "-ar", "48000", "-ac", "1", "-i", "pipe:0", .. codec, v.Out(name)], limit)
+            { Input = PipeSource.FromStream(input.Reader.AsStream()), Output = work.Path },
+            cancel));
+
+    // Reads the whole voice forwards and gives it to all who encode it, no faster than the slowest takes it.
+    private static Task<double?> PumpAsync(IVoice voice, PipeWriter[] targets, Action<double> progress, CancellationToken cancel) => Task.Run(
+        async () =>
         {
-            var length = samples.Length * sizeof(short);
-            await using (var header = new BinaryWriter(file, System.Text.Encoding.ASCII, leaveOpen: true))
+            var meter = new LoudnessMeter();
+            var samples = new float[Block];
+            try
             {
-                header.Write("RIFF"u8);
-                header.Write(36 + length);
-                header.Write("WAVEfmt "u8);
-                header.Write(16);
-                header.Write((short)1);
-                header.Write((short)1);
-                header.Write(Clock.SampleRate);
-                header.Write(Clock.SampleRate * sizeof(short));
-                header.Write((short)sizeof(short));
-                header.Write((short)16);
-                header.Write("data"u8);
-                header.Write(length);
+                for (var at = 0L; at < voice.Length.Samples; at += Block)
+                {
+                    cancel.ThrowIfCancellationRequested();
+                    var part = samples.AsMemory(0, (int)Math.Min(Block, voice.Length.Samples - at));
+                    voice.Read(new LessonTime(at), part.Span);
+                    meter.Add(part.Span);
+                    foreach (var target in targets)
+                    {
+                        Pcm.To16Bit(part.Span, MemoryMarshal.Cast<byte, short>(target.GetSpan(part.Length * sizeof(short)))[..part.Length]);
+                        target.Advance(part.Length * sizeof(short));
+                        await target.FlushAsync(cancel);
+                    }
+
+                    progress((double)at / voice.Length.Samples);
+                }
+            }
+            finally
+            {
+                foreach (var target in targets)
+                {
+                    await target.CompleteAsync();
+                }
             }
 
-            await file.WriteAsync(Bytes(samples), cancel);
-        }
+            return meter.Integrated;
+        },
+        cancel);
 
-        File.Move(draft, target, overwrite: true);
-    }
-
-    /// <summary>By how many dB the voice is to be raised; 0 for silence.</summary>
-    private async Task<double> GainAsync(short[] samples, CancellationToken cancel)
+    // Lets a voice go through ffmpeg's filters; without any it is given as it is.
+    private async Task FilteredAsync(IVoice voice, string filters, Func<IVoice, CancellationToken, Task> use, CancellationToken cancel)
     {
-        // loudnorm's first pass measures by ITU-R BS.1770 and prints JSON; dual_mono reads mono as students hear it, on two speakers.
-        var report = await box.RunAsync(
-            new BoxedProgram(
-                "ffmpeg",
-                _ => ["-hide_banner", .. RawInput, "-af", "loudnorm=dual_mono=true:print_format=json", "-f", "null", "-"],
-                Limit(samples))
-            { Input = Pipe(samples) }, cancel);
-        var json = MeasuredJson().Match(report);
-        if (!json.Success)
+        if (filters.Length == 0)
         {
-            return 0;
+            await use(voice, cancel);
+            return;
         }
 
-        using var measured = JsonDocument.Parse(json.Value);
-
-        // Silence has no loudness: it is printed as "-inf", which is no number.
-        return double.TryParse(measured.RootElement.GetProperty("input_i").GetString(), CultureInfo.InvariantCulture, out var loudness)
-            && loudness > -70 ? Math.Min(TargetLufs - loudness, HighestGainDb) : 0;
+        var (raw, filtered) = (new Pipe(), new Pipe());
+        await TogetherAsync(
+            cancel,
+            stop => PumpFloatsAsync(voice, raw.Writer, stop),
+            stop => WritingAsync(filtered.Writer, () => ReadingAsync(raw.Reader, () => box.RunAsync(
+                new BoxedProgram(
+                    "ffmpeg",
+                    _ =>
+                    [
+                        "-v", "error", "-f", "f32le", "-ar", "48000", "-ac", "1", "-i", "pipe:0", "-af", filters, "-f", "f32le", "pipe:1",
+                    ],
+                    Limit(voice.Length))
+                {
+                    Input = PipeSource.FromStream(raw.Reader.AsStream()),
+                    Said = PipeTarget.ToStream(filtered.Writer.AsStream()),
+                }, stop))),
+            stop => ReadingAsync(filtered.Reader, () => use(new StreamedVoice(filtered.Reader.AsStream(), voice.Length), stop)));
     }
 
-    private static ReadOnlyMemory<byte> Bytes(short[] samples) => MemoryMarshal.AsBytes(samples.AsSpan()).ToArray();
+    private static Task PumpFloatsAsync(IVoice voice, PipeWriter target, CancellationToken cancel) => Task.Run(
+        () => WritingAsync(target, async () =>
+        {
+            for (var at = 0L; at < voice.Length.Samples; at += Block)
+            {
+                var count = (int)Math.Min(Block, voice.Length.Samples - at);
+                voice.Read(new LessonTime(at), MemoryMarshal.Cast<byte, float>(target.GetSpan(count * sizeof(float)))[..count]);
+                target.Advance(count * sizeof(float));
+                if ((await target.FlushAsync(cancel)).IsCompleted)
+                {
+                    return;
+                }
+            }
+        }),
+        cancel);
 
-    private static PipeSource Pipe(short[] samples) => PipeSource.FromBytes(Bytes(samples));
+    private static async Task WritingAsync(PipeWriter writer, Func<Task> work)
+    {
+        try
+        {
+            await work();
+        }
+        finally
+        {
+            await writer.CompleteAsync();
+        }
+    }
 
-    private static TimeSpan Limit(short[] samples) => TimeSpan.FromSeconds(60 + ((double)samples.Length / Clock.SampleRate));
+    private static async Task ReadingAsync(PipeReader reader, Func<Task> work)
+    {
+        try
+        {
+            await work();
+        }
+        finally
+        {
+            await reader.CompleteAsync();
+        }
+    }
 
-    [GeneratedRegex(@"\{[^{}]*""input_i""[^{}]*\}", RegexOptions.Singleline, matchTimeoutMilliseconds: 1000)]
-    private static partial Regex MeasuredJson();
+    // Runs what hangs together: when one fails, the others are stopped, and what failed first is what is told.
+    private static async Task TogetherAsync(CancellationToken cancel, params Func<CancellationToken, Task>[] parts)
+    {
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        Exception? first = null;
+        await Task.WhenAll(parts.Select(async part =>
+        {
+            try
+            {
+                await part(stop.Token);
+            }
+            catch (Exception e)
+            {
+                Interlocked.CompareExchange(ref first, e, null);
+                await stop.CancelAsync();
+            }
+        }));
+        if (first is not null)
+        {
+            cancel.ThrowIfCancellationRequested();
+            System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(first);
+        }
+    }
+
+    private static TimeSpan Limit(Duration length) => TimeSpan.FromSeconds(60 + length.Seconds);
 }

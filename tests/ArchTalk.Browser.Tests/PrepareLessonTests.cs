@@ -265,7 +265,7 @@ public sealed class PrepareLessonTests : IDisposable
     public Task A_sound_becomes_a_board_with_a_start_and_an_end() => InLessonAsync(teacher =>
     {
         var browser = teacher.Browser;
-        teacher.AddFiles(1, files.ClicksAsync(3).GetAwaiter().GetResult());
+        teacher.AddFiles(1, files.Clicks(3));
         browser.UntilText("Film or sound");
         Open(teacher, 1);
         browser.Until(() => browser.Script<double>("return document.querySelector('audio').duration || 0") is > 2.9 and < 3.1, "the sound");

@@ -209,7 +209,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
 
     private async Task<Chromium> OpenAsync(string script)
     {
-        var browser = new Chromium(await files.ClicksAsync(60));
+        var browser = new Chromium(files.Clicks(60));
         browser.Before(script);
         return browser;
     }

@@ -19,7 +19,7 @@ internal static class Takes
         using var stream = new MemoryStream(bytes);
         var log = Log(bytes);
         var samples = new short[log.Length.Samples];
-        new TakeVoice(stream, log).Read(TakeTime.Zero, samples);
+        new TakeVoice(stream, log.Sound).Read(TakeTime.Zero, samples);
         return samples;
     }
 }

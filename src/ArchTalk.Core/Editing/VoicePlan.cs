@@ -7,11 +7,19 @@ namespace ArchTalk.Core.Editing;
 /// <param name="From">The moment its sound begins with; null for silence.</param>
 public readonly record struct VoiceStretch(TimeRange<LessonTime> Target, Moment? From);
 
-/// <summary>What is heard in the lesson, from an arrangement: stretches of takes as they were spoken, and silence.</summary>
-public static class VoicePlan
+/// <summary>
+/// What is heard in the lesson: stretches of takes as they were spoken, and silence. <see cref="Audio.LessonVoice"/> reads it.
+/// </summary>
+/// <param name="Stretches">In order, touching, from the beginning to the end.</param>
+public sealed record VoicePlan(IReadOnlyList<VoiceStretch> Stretches)
 {
-    /// <summary>In order, touching, from the beginning to the end of the lesson.</summary>
-    public static IReadOnlyList<VoiceStretch> Of(Arrangement arrangement)
+    public Duration Length => Stretches.Count == 0 ? Duration.Zero : Stretches[^1].Target.End - LessonTime.Zero;
+
+    /// <summary>A stretch of one take alone, as it was recorded.</summary>
+    public static VoicePlan Of(TakeId take, TimeRange<TakeTime> source) =>
+        new([new VoiceStretch(new(LessonTime.Zero, LessonTime.Zero + (source.End - source.Start)), new Moment(take, source.Start))]);
+
+    public static VoicePlan Of(Arrangement arrangement)
     {
         var stretches = new List<VoiceStretch>();
         foreach (var placement in arrangement.Placements)
@@ -36,7 +44,7 @@ public static class VoicePlan
             }
         }
 
-        return stretches;
+        return new VoicePlan(stretches);
     }
 
     private static void AddSound(List<VoiceStretch> stretches, TakeId take, TimeRange<TakeTime> source, LessonTime start, TimeRange<TakeTime>[] mutes)

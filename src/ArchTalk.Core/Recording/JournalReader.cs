@@ -15,6 +15,7 @@ public readonly record struct JournalEntry(JournalRecord Record, uint Checksum, 
 public sealed class JournalReader
 {
     private readonly Stream bytes;
+    private readonly Dictionary<uint, uint> seen = [];
 
     private JournalReader(Stream bytes, Guid take)
     {
@@ -39,10 +40,13 @@ public sealed class JournalReader
             : null;
     }
 
-    /// <summary>The records in order, each once; can be gone through once.</summary>
+    /// <summary>
+    /// The records in order, each once. Gone through again, it gives those that have come since; the stream is read from where the
+    /// last good record ended.
+    /// </summary>
     public IEnumerable<JournalEntry> Entries()
     {
-        var seen = new Dictionary<uint, uint>();
+        bytes.Seek(ValidLength, SeekOrigin.Begin);
         while (ReadOne() is { } read && JournalRecord.TryRead(read, out var record, out var checksum))
         {
             var entry = new JournalEntry(record, checksum, ValidLength);

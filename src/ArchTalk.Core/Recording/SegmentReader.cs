@@ -2,14 +2,13 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Recording;
 
-/// <summary>Sound as it lies in a journal: its place in the segment's count, and the offset of its first byte.</summary>
-internal readonly record struct SoundChunk(long FirstSample, int Length, long Offset);
-
-/// <summary>Gathers the records of one segment and places its sound and its events in take time.</summary>
-internal sealed class SegmentReader(SegmentStart start)
+/// <summary>Gathers the records of one segment and places its sound and its events in take time, each as it comes.</summary>
+/// <param name="begin">Where it begins in the take.</param>
+internal sealed class SegmentReader(SegmentStart start, TakeTime begin)
 {
     private readonly List<(long From, long? To)> pauses = [];
     private readonly List<(TimeRange<TakeTime> Take, long FirstSample)> runs = [];
+    private long expected;
     private ClockFit? fit;
 
     // Sound is missing while a computer stands still, or where a browser threw records away. When the count jumps farther than
@@ -21,15 +20,13 @@ internal sealed class SegmentReader(SegmentStart start)
 
     public SegmentStart Start { get; } = start;
 
-    public List<SoundChunk> Chunks { get; } = [];
-
     public List<ClockAnchor> Anchors { get; } = [];
 
     public List<TakeEvent> Events { get; } = [];
 
-    public TakeTime Begin { get; private set; }
+    public TakeTime Begin { get; } = begin;
 
-    public TakeTime End { get; private set; }
+    public TakeTime End { get; private set; } = begin;
 
     public void Pause(long sample) => pauses.Add((sample, null));
 
@@ -42,41 +39,29 @@ internal sealed class SegmentReader(SegmentStart start)
     }
 
     /// <summary>
-    /// Lays the segment's sound into the take from <paramref name="begin"/>. A gap in the count that no pause explains is
-    /// missing sound, added as such. Chunks that overlap earlier ones (sent twice by another epoch) give only what is new.
+    /// Lays a chunk of the segment's sound behind the one before. A gap in the count that no pause explains is missing sound, added as
+    /// such. What overlaps earlier chunks (sent twice by another epoch) gives only what is new.
     /// </summary>
-    /// <param name="missingLeft">How much of <see cref="MostMissing"/> the segments before have left.</param>
-    public void LayOut(TakeTime begin, List<TakeSound> sound, ref Duration missingLeft)
+    /// <param name="offset">Of its first byte in the journal.</param>
+    /// <param name="missingLeft">How much of <see cref="MostMissing"/> is left.</param>
+    public void Lay(AudioChunk chunk, long offset, List<TakeSound> sound, ref Duration missingLeft)
     {
-        Begin = begin;
-        var time = begin;
-        var expected = 0L;
-        foreach (var chunk in Chunks.OrderBy(c => c.FirstSample))
+        var first = Math.Max(chunk.FirstSample, expected);
+        var kept = chunk.FirstSample + chunk.Length - first;
+        if (kept <= 0)
         {
-            var first = Math.Max(chunk.FirstSample, expected);
-            var kept = chunk.FirstSample + chunk.Length - first;
-            if (kept <= 0)
-            {
-                continue;
-            }
-
-            var missing = first - expected - PausedWithin(expected, first);
-            if (missing > 0 && missing <= LongestMissing.Samples && missing <= missingLeft.Samples)
-            {
-                missingLeft -= new Duration(missing);
-                sound.Add(new TakeSound(time, new Duration(missing), -1));
-                AddRun(time, new Duration(missing), first - missing);
-                time += new Duration(missing);
-            }
-
-            sound.Add(new TakeSound(time, new Duration(kept), chunk.Offset + ((first - chunk.FirstSample) * sizeof(short))));
-            AddRun(time, new Duration(kept), first);
-            time += new Duration(kept);
-            expected = first + kept;
+            return;
         }
 
-        End = time;
-        fit = Anchors.Count > 0 ? new ClockFit(Anchors) : null;
+        var missing = first - expected - PausedWithin(expected, first);
+        if (missing > 0 && missing <= LongestMissing.Samples && missing <= missingLeft.Samples)
+        {
+            missingLeft -= new Duration(missing);
+            Add(sound, new Duration(missing), -1, first - missing);
+        }
+
+        Add(sound, new Duration(kept), offset + ((first - chunk.FirstSample) * sizeof(short)), first);
+        expected = first + kept;
     }
 
     /// <summary>
@@ -85,11 +70,12 @@ internal sealed class SegmentReader(SegmentStart start)
     /// </summary>
     public TakeTime At(double performanceMs)
     {
-        if (fit is null || runs.Count == 0)
+        if (Anchors.Count == 0 || runs.Count == 0)
         {
             return Begin;
         }
 
+        fit ??= new ClockFit(Anchors);
         return AtSample((long)Math.Round(fit.SampleAt(performanceMs + Start.InputOffsetMs)));
     }
 
@@ -101,26 +87,16 @@ internal sealed class SegmentReader(SegmentStart start)
             return Begin;
         }
 
-        int low = 0, high = runs.Count - 1;
-        while (low < high)
-        {
-            var middle = (low + high + 1) / 2;
-            if (runs[middle].FirstSample <= sample)
-            {
-                low = middle;
-            }
-            else
-            {
-                high = middle - 1;
-            }
-        }
-
-        var (range, first) = runs[low];
+        var (range, first) = runs[Math.Max(0, Search.CountTo(runs.Count, i => runs[i].FirstSample <= sample) - 1)];
         return range.Start + new Duration(Math.Clamp(sample - first, 0, (range.End - range.Start).Samples));
     }
 
-    private void AddRun(TakeTime time, Duration length, long firstSample)
+    private void Add(List<TakeSound> sound, Duration length, long offset, long firstSample)
     {
+        var time = End;
+        sound.Add(new TakeSound(time, length, offset));
+        End += length;
+
         // Chunks that follow each other in both counts make one run.
         if (runs.Count > 0 && runs[^1] is var (range, first) && range.End == time
             && first + (range.End - range.Start).Samples == firstSample)

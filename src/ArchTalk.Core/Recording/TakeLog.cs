@@ -2,15 +2,6 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Recording;
 
-/// <summary>Where a stretch of a take's sound lies in its journal, or that it is missing.</summary>
-/// <param name="At">Where it begins in the take.</param>
-/// <param name="Length">How long it is.</param>
-/// <param name="Offset">Of its first byte in the journal (16-bit mono, little endian); -1 when the sound is missing.</param>
-public readonly record struct TakeSound(TakeTime At, Duration Length, long Offset)
-{
-    public bool IsMissing => Offset < 0;
-}
-
 /// <summary>
 /// What was done in one recording pass, in take time, and how far it extends; it holds no sound (<see cref="TakeVoice"/> reads
 /// that). Segments are laid end to end, pauses are left out, missing sound counts as silence so that everything after it stays in
@@ -56,52 +47,12 @@ public sealed class TakeLog
     public static TakeLog Read(Guid take, IEnumerable<JournalEntry> entries)
     {
         var id = new TakeId(take);
-        var segments = new List<SegmentReader>();
-        var isEnded = false;
+        var index = new SoundIndex();
         foreach (var entry in entries)
         {
-            Read(entry, segments);
-            isEnded |= entry.Record.Kind == JournalRecordKind.End;
+            index.Add(entry);
         }
 
-        var sound = new List<TakeSound>();
-        var start = TakeTime.Zero;
-        var missingLeft = SegmentReader.MostMissing;
-        foreach (var segment in segments)
-        {
-            segment.LayOut(start, sound, ref missingLeft);
-            start = segment.End;
-        }
-
-        return new TakeLog(id, start - TakeTime.Zero, TakeActions.Resolve(id, segments), sound, isEnded);
-    }
-
-    private static void Read(JournalEntry entry, List<SegmentReader> segments)
-    {
-        SegmentReader? Find(int number) => segments.FindLast(s => s.Start.Segment == number);
-
-        var record = entry.Record;
-        switch (record.Kind)
-        {
-            case JournalRecordKind.Segment when JournalPayloads.ReadSegment(record.Payload.Span) is { } start:
-                segments.Add(new SegmentReader(start));
-                break;
-            case JournalRecordKind.Audio when JournalPayloads.ReadAudio(record.Payload) is { } chunk:
-                Find(chunk.Segment)?.Chunks
-                    .Add(new(chunk.FirstSample, chunk.Length, entry.Offset + JournalRecord.HeaderSize + AudioChunk.HeaderSize));
-                break;
-            case JournalRecordKind.Anchors when JournalPayloads.ReadAnchors(record.Payload.Span) is { } anchors:
-                Find(anchors.Segment)?.Anchors.AddRange(anchors.Anchors);
-                break;
-            case JournalRecordKind.Events when JournalPayloads.ReadEvents(record.Payload.Span) is { } events:
-                Find(events.Segment)?.Events.AddRange(events.Events);
-                break;
-            case JournalRecordKind.Pause when JournalPayloads.ReadPoint(record.Payload.Span) is { } pause:
-                Find(pause.Segment)?.Pause(pause.Sample);
-                break;
-            case JournalRecordKind.Resume when JournalPayloads.ReadPoint(record.Payload.Span) is { } resume:
-                Find(resume.Segment)?.Resume(resume.Sample);
-                break;
-        }
+        return new TakeLog(id, index.Length, TakeActions.Resolve(id, index.Segments), index.Sound, index.IsEnded);
     }
 }

@@ -40,6 +40,15 @@ public sealed class Lesson
     /// <summary>Whether search engines may list the students' page.</summary>
     public bool IsFindable { get; set; }
 
+    /// <summary>
+    /// The gain of the whole voice on top of its takes' own, in dB. It is kept so that an edit doesn't change the level of what wasn't
+    /// edited; null before the first.
+    /// </summary>
+    public double? VoiceGainDb { get; set; }
+
+    /// <summary>By how much the voice came out louder (filters, held peaks) than its takes promise, in LU; null when not known yet.</summary>
+    public double? VoiceShiftLu { get; set; }
+
     public List<BoardRow> Boards { get; } = [];
 
     public List<TakeRow> Takes { get; } = [];

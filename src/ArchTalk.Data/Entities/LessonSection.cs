@@ -14,6 +14,9 @@ public enum SectionKind
 
     /// <summary>What the teacher decided about the takes: an <see cref="Core.Editing.EditList"/>.</summary>
     Edits = 6,
+
+    /// <summary>What is done to the voice: <see cref="Core.Audio.VoiceSettings"/>.</summary>
+    Voice = 7,
 }
 
 /// <summary>

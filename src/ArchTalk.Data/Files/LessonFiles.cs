@@ -39,8 +39,11 @@ public sealed class LessonFiles
 
     public string Journal(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "take.journal");
 
-    /// <summary>The voice of the whole lesson as it stands, for playing it back while working.</summary>
-    public string Preview(Guid lesson, string version) => Path.Combine(Lesson(lesson), "preview", $"{version}.wav");
+    /// <summary>What was measured of a take's sound; it can be made anew from the journal.</summary>
+    public string Measures(Guid lesson, Guid take) => Path.Combine(Take(lesson, take), "take.measures");
+
+    /// <summary>Copies of the lesson's voice as students hear it, made ahead of publishing.</summary>
+    public string Encoded(Guid lesson) => Path.Combine(Lesson(lesson), "voice");
 
     public string Uploads(Guid lesson) => Path.Combine(Lesson(lesson), "uploads");
 

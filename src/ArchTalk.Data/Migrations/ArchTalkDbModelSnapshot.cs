@@ -217,6 +217,12 @@ namespace ArchTalk.Data.Migrations
                     b.Property<Guid?>("UnitId")
                         .HasColumnType("TEXT");
 
+                    b.Property<double?>("VoiceGainDb")
+                        .HasColumnType("REAL");
+
+                    b.Property<double?>("VoiceShiftLu")
+                        .HasColumnType("REAL");
+
                     b.Property<string>("WatchToken")
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");

@@ -3,6 +3,7 @@ using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.TagHelpers;
 using ArchTalk.Web.Timelines;
+using Microsoft.Net.Http.Headers;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -34,11 +35,7 @@ public static class TimelineEndpoints
             response.Headers.CacheControl = "no-store";
             return Results.Bytes(await compiler.PointerAsync(lesson, minute, cancel), "application/json");
         });
-        lesson.MapGet("/voice.wav", async (Guid lesson, LessonCompiler compiler, HttpResponse response, CancellationToken cancel) =>
-        {
-            response.Headers.CacheControl = "no-store";
-            return Results.File(await compiler.PreviewVoiceAsync(lesson, cancel), "audio/wav", enableRangeProcessing: true);
-        });
+        lesson.MapMethods("/voice.wav", [HttpMethods.Get, HttpMethods.Head], VoiceAsync);
         lesson.MapGet("/arch/{step}", async (Guid lesson, LessonStep step, LessonService lessons, ClaimsPrincipal user, HttpResponse response,
             CancellationToken cancel) =>
         {
@@ -46,7 +43,16 @@ public static class TimelineEndpoints
             var found = await lessons.FindAsync(user.TeacherId(), lesson, cancel);
             return Results.Content(ArchDrawing.Svg(lesson, found!.WatchToken, await lessons.ProgressAsync(lesson, cancel), step), "image/svg+xml");
         });
-        routes.MapLessonApi().MapGet("/chapters/proposed", (Guid lesson, LessonCompiler compiler, CancellationToken cancel) =>
-            compiler.ProposeChaptersAsync(lesson, cancel));
+        routes.MapLessonApi().MapGet("/chapters/proposed", (Guid lesson, ChapterProposals proposals, CancellationToken cancel) =>
+            proposals.OfAsync(lesson, cancel));
+    }
+
+    // Kept by the browser while it is the same: a player asks for it piece by piece.
+    private static async Task<IResult> VoiceAsync(
+        Guid lesson, Guid? take, double? from, double? to, bool? recorded, LessonVoices voices, HttpResponse response, CancellationToken cancel)
+    {
+        var answer = await voices.HearAsync(lesson, new VoiceAsked(take, from, to, recorded == true), cancel);
+        response.Headers.CacheControl = "private, no-cache";
+        return Results.Stream(answer.Wav, "audio/wav", entityTag: new EntityTagHeaderValue($"\"{answer.Tag}\""), enableRangeProcessing: true);
     }
 }

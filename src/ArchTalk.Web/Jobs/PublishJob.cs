@@ -24,9 +24,11 @@ namespace ArchTalk.Web.Jobs;
 /// </summary>
 public sealed class PublishJob(
     ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments,
-    Pictures pictures, Voice voice, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    Pictures pictures, VoiceCopies voices, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
-    private const int Parts = 4;
+    // How far it is, in hundredths.
+    private const int Whole = 100;
+    private static readonly TimeSpan ReportEvery = TimeSpan.FromMilliseconds(500);
 
     public async Task RunAsync(Job job, JobProgress progress, CancellationToken cancel)
     {
@@ -44,18 +46,17 @@ public sealed class PublishJob(
         Directory.CreateDirectory(draft);
         try
         {
-            await progress.ReportAsync(0, Parts);
+            await progress.SayAsync("Compiling the lesson and its boards");
             var compiled = await compiler.CompileAsync(lesson.Id, cancel);
             var chapters = Chapters.Place(await sections.ChaptersAsync(lesson.Id, cancel), compiled.Arrangement);
             var covered = await WriteTimelineAsync(draft, compiled, chapters, cancel);
-            await progress.ReportAsync(1, Parts);
-            await progress.ReportAsync(2, Parts);
-            await voice.WriteCopiesAsync(compiled.ReadVoice(files), draft, cancel);
-            await progress.ReportAsync(3, Parts);
+            await PutVoiceAsync(compiled, draft, progress, cancel);
+            await progress.SayAsync("Writing chapters and words");
             var details = await sections.DetailsAsync(lesson.Id, cancel);
             var published = await DescribeAsync(lesson, number, compiled, covered, chapters, details, cancel);
             await CopyAttachmentsAsync(lesson.Id, draft, published.References, cancel);
             await WriteDescriptionAsync(draft, lesson, published, compiled.Timeline.Length, chapters, cancel);
+            SharedFiles.Share(draft, files.Publication(lesson.Id, number - 1));
             LessonFiles.Discard(place);
             DurableFiles.Place(draft, place);
             db.Publications.Add(new Publication
@@ -70,13 +71,26 @@ public sealed class PublishJob(
             });
             lesson.IsWithdrawn = false;
             await db.SaveChangesAsync(CancellationToken.None);
-            await progress.ReportAsync(Parts, Parts);
         }
         catch
         {
             LessonFiles.Discard(draft);
             throw;
         }
+    }
+
+    // What was made in the background is there at once.
+    private async Task PutVoiceAsync(CompiledLesson compiled, string folder, JobProgress progress, CancellationToken cancel)
+    {
+        await progress.SayAsync("Bringing the voice to one level and encoding it");
+        var done = 0.0;
+        var put = voices.PutAsync(compiled, folder, share => Volatile.Write(ref done, share), cancel);
+        while (await Task.WhenAny(put, Task.Delay(ReportEvery, clock, cancel)) != put)
+        {
+            await progress.ReportAsync((int)(Volatile.Read(ref done) * Whole), Whole);
+        }
+
+        await put;
     }
 
     // A board with covers is published twice: as it is seen before a cover is lifted, and what lies under them.
@@ -138,7 +152,7 @@ public sealed class PublishJob(
         foreach (var name in names.Distinct(StringComparer.Ordinal))
         {
             var target = Directory.CreateDirectory(Path.Combine(folder, place)).FullName;
-            File.Copy(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name), overwrite: true);
+            SharedFiles.Link(Path.Combine(files.Board(board.LessonId, board.Id), name), Path.Combine(target, name));
         }
     }
 
@@ -170,7 +184,7 @@ public sealed class PublishJob(
             {
                 var target = Path.Combine(folder, PublishedLesson.FileOf(found.Attachment.Id));
                 Directory.CreateDirectory(Path.GetDirectoryName(target)!);
-                File.Copy(found.Path, target, overwrite: true);
+                SharedFiles.Link(found.Path, target);
             }
         }
     }

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using ArchTalk.Core.Audio;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Lessons;
@@ -61,6 +62,9 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
 
     public async Task<LessonDetails> DetailsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<LessonDetails>(new(lesson, SectionKind.Details), cancel) ?? LessonDetails.Empty;
+
+    public async Task<VoiceSettings> VoiceAsync(Guid lesson, CancellationToken cancel) =>
+        await ReadAsync<VoiceSettings>(new(lesson, SectionKind.Voice), cancel) ?? VoiceSettings.None;
 
     public async Task<EditList> EditsAsync(Guid lesson, CancellationToken cancel) =>
         await ReadAsync<EditList>(new(lesson, SectionKind.Edits), cancel) ?? EditList.Empty;
@@ -217,6 +221,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
                 SectionKind.Terms => Pass(LessonRules.Terms(Read<Term[]>(content))),
                 SectionKind.References => Pass(LessonRules.References(Read<Reference[]>(content))),
                 SectionKind.Details => Pass(LessonRules.Details(Read<LessonDetails>(content))),
+                SectionKind.Voice => JsonSerializer.Serialize(Read<VoiceSettings>(content), Json),
                 SectionKind.Edits => Pass(Sized(EditRules.Check(Read<EditList>(content)))),
                 SectionKind.Items => Pass(Sized(ItemRules.Check(Read<Item[]>(content)))),
                 _ => Pass(LessonRules.Task(Read<LessonTask>(content))),
@@ -261,6 +266,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         var json = state?.Json ?? key.Kind switch
         {
             SectionKind.Edits => JsonSerializer.Serialize(EditList.Empty, Json),
+            SectionKind.Voice => JsonSerializer.Serialize(VoiceSettings.None, Json),
             SectionKind.Task => JsonSerializer.Serialize(LessonTask.Empty, Json),
             SectionKind.Details => JsonSerializer.Serialize(LessonDetails.Empty, Json),
             _ => "[]",

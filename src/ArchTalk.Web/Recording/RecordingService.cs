@@ -139,6 +139,7 @@ public sealed partial class RecordingService(
                 else if (records is not null)
                 {
                     outcome = OutcomeOf(journal.Append(records, take.Epoch));
+                    Listen(take);
                     await FollowAsync(take, journal, cancel);
                 }
 
@@ -262,6 +263,19 @@ public sealed partial class RecordingService(
             return await work(journal);
         }, cancel);
 
+    // What is heard in it is worked out as it comes. It never stands in the way of recording: without it, it is measured later.
+    private void Listen(TakeRow take)
+    {
+        try
+        {
+            journals.Listen(take.LessonId, take.Id);
+        }
+        catch (Exception e) when (e is IOException or InvalidDataException or UnauthorizedAccessException)
+        {
+            LogNotHeard(log, take.Id, e);
+        }
+    }
+
     // The row follows the journal.
     private async Task FollowAsync(TakeRow take, JournalFile journal, CancellationToken cancel)
     {
@@ -324,6 +338,9 @@ public sealed partial class RecordingService(
 
     [LoggerMessage(LogLevel.Warning, "Take {Take}: {Count} events of record {Sequence} can't be used and are passed over.")]
     private static partial void LogBadEvents(ILogger log, Guid take, int count, uint sequence);
+
+    [LoggerMessage(LogLevel.Warning, "What was recorded of take {Take} could not be listened to; it is measured when it is needed.")]
+    private static partial void LogNotHeard(ILogger log, Guid take, Exception e);
 
     [LoggerMessage(LogLevel.Error, "What was sent of take {Take} could not be written.")]
     private static partial void LogDiskFailed(ILogger log, Guid take, Exception e);

@@ -62,7 +62,8 @@ public static class ArchTalkSetup
         services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>()
             .AddScoped<AttachmentService>();
         services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
-        services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>();
+        services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>().AddSingleton<TakeSounds>()
+            .AddSingleton<LessonVoices>().AddSingleton<ChapterProposals>().AddSingleton<VoiceCopies>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
         foreach (var kind in ImportJob.Kinds)
         {
@@ -92,7 +93,7 @@ public static class ArchTalkSetup
             options,
             builder.Environment.ContentRootPath,
             Path.Combine(builder.Environment.ContentRootPath, "wwwroot", "app", "fonts"));
-        services.AddHostedService<JobWorker>();
+        services.AddHostedService<JobWorker>().AddHostedService<VoiceWorker>();
         services.AddDataProtection().SetApplicationName("ArchTalk").PersistKeysToFileSystem(
             new DirectoryInfo(Path.Combine(builder.Environment.ContentRootPath, options.DataFolder, "keys")));
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>

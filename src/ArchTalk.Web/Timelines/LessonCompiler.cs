@@ -1,4 +1,3 @@
-using ArchTalk.Core.Audio;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Formats;
 using ArchTalk.Core.Lessons;
@@ -9,7 +8,6 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
 using ArchTalk.Data.Queries;
-using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
@@ -23,8 +21,6 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
     // About what a board's words and a shape of its drawings take in memory.
     private const int BytesOfBoard = 500;
     private const int BytesOfShape = 300;
-
-    private readonly SemaphoreSlim previewTurn = new(1);
 
     public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole)
     {
@@ -68,42 +64,6 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
     /// <summary>Where the pointer is within a minute.</summary>
     public async Task<byte[]> PointerAsync(Guid lesson, int minute, CancellationToken cancel) =>
         TimelineFiles.ToBytes(TimelineFiles.Pointer((await CompileAsync(lesson, cancel)).Timeline, minute));
-
-    /// <summary>The lesson's voice as it is now, as a WAV file that stays until something changes.</summary>
-    public async Task<string> PreviewVoiceAsync(Guid lesson, CancellationToken cancel)
-    {
-        var compiled = await CompileAsync(lesson, cancel);
-        var target = files.Preview(lesson, compiled.Key.Name);
-        await previewTurn.WaitAsync(cancel);
-        try
-        {
-            if (!File.Exists(target))
-            {
-                var folder = Path.GetDirectoryName(target)!;
-                LessonFiles.Discard(folder);
-                Directory.CreateDirectory(folder);
-                await Voice.WriteWavAsync(compiled.ReadVoice(files), target, cancel);
-            }
-
-            return target;
-        }
-        finally
-        {
-            previewTurn.Release();
-        }
-    }
-
-    /// <summary>Chapters proposed from the boards shown and the long silences.</summary>
-    public async Task<IReadOnlyList<Chapter>> ProposeChaptersAsync(Guid lesson, CancellationToken cancel)
-    {
-        var compiled = await CompileAsync(lesson, cancel);
-        var silences = SilenceFinder.Find(compiled.ReadVoice(files), Chapters.LongSilence);
-        return [.. Chapters.Propose(compiled.Timeline, silences).Select(c =>
-        {
-            var moment = c.At == LessonTime.Zero ? null : compiled.Arrangement.MomentAt(c.At);
-            return new Chapter(Guid.CreateVersion7(), c.Title, moment?.Take.Value, moment?.At.Samples ?? 0);
-        })];
-    }
 
     private static (byte[] Bytes, long Size) Sized(byte[] bytes) => (bytes, bytes.Length);
 

@@ -66,13 +66,12 @@ public sealed class TestFiles : IDisposable
             ["-v", "en-gb", "-s", "150", "-w", Path(
                 "speech.wav"), "Every stone of an arch leans on its neighbour. The keystone is set last, and it locks all the others. The thrust "
                     + "goes down to the abutments on either side, which have to be heavy."]).ExecuteAsync();
-        await Media.Voice
-            .WriteWavAsync(await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None), Path("microphone.wav"), CancellationToken.None);
+        Sounds.WriteWav(Path("microphone.wav"), await Voice.DecodeAsync(Path("speech.wav"), CancellationToken.None));
         return Path("microphone.wav");
     }
 
     /// <summary>A click at each full second over a quiet room.</summary>
-    public async Task<string> ClicksAsync(int seconds)
+    public string Clicks(int seconds)
     {
         var random = new Random(5);
         var samples = Enumerable.Range(0, seconds * Clock.SampleRate).Select(_ => (short)random.Next(-40, 41)).ToArray();
@@ -84,7 +83,7 @@ public sealed class TestFiles : IDisposable
             }
         }
 
-        await Media.Voice.WriteWavAsync(samples, Path("clicks.wav"), CancellationToken.None);
+        Sounds.WriteWav(Path("clicks.wav"), samples);
         return Path("clicks.wav");
     }
 

@@ -160,7 +160,7 @@ public class TakeTests
         var bytes = new JournalBuilder().Segment(Microphone)
             .Audio(0, 0, Ramp(1, 480)).Audio(0, 480, Ramp(481, 480)).Audio(0, 1440, Ramp(1441, 480)).ToBytes(TakeGuid);
         using var journal = new MemoryStream(bytes);
-        var voice = new TakeVoice(journal, Takes.Log(bytes));
+        var voice = new TakeVoice(journal, Takes.Log(bytes).Sound);
         var samples = new short[200];
         voice.Read(new TakeTime(400), samples);
         samples.ShouldBe(Ramp(401, 200));

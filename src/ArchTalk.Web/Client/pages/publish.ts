@@ -1,7 +1,7 @@
 import { combined, part, start } from "../shared/alpine";
 import { call } from "../shared/api";
 import { type Faults, faults } from "../shared/faults";
-import { Following, isActive, type Job } from "../shared/jobs";
+import { Following, isActive, type Job, leftWords } from "../shared/jobs";
 import { type Loading, loading } from "../shared/loading";
 import { pageData } from "../shared/page-data";
 
@@ -9,7 +9,6 @@ interface PublishPage extends Faults, Loading, ReturnType<typeof publish> {}
 
 const page = pageData<{ lesson: string; link: string; isWithdrawn: boolean }>("page-data");
 const api = `/api/lessons/${page.lesson}`;
-const parts = ["Compiling the lesson", "Copying the boards", "Bringing the voice to one level and encoding it", "Writing chapters and words", "Done"];
 
 const publish = () =>
   part<PublishPage>()({
@@ -33,11 +32,15 @@ const publish = () =>
     },
 
     get part(): string {
-      return this.job?.state === "waiting" ? "Waiting for other work to finish" : (parts[this.job?.done ?? 0] ?? "");
+      if (this.job?.state === "waiting") {
+        return "Waiting for other work to finish";
+      }
+
+      return this.job ? `${this.job.message}${leftWords(this.job)}` : "";
     },
 
-    get done(): number {
-      return this.job?.done ?? 0;
+    get share(): number {
+      return this.job && this.job.total > 0 ? this.job.done / this.job.total : 0;
     },
 
     async publish(): Promise<void> {
@@ -59,7 +62,7 @@ const publish = () =>
           state: "waiting",
           title: "",
           done: 0,
-          total: parts.length - 1,
+          total: 0,
           message: "",
           secondsLeft: null,
           pictures: [],

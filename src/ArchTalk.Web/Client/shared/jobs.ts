@@ -16,6 +16,12 @@ export function isActive(job: { state: string }): boolean {
   return job.state === "waiting" || job.state === "running";
 }
 
+/** ", about 20 s left", or nothing as long as that isn't known. */
+export function leftWords(job: { secondsLeft: number | null }): string {
+  const seconds = job.secondsLeft;
+  return seconds === null ? "" : `, about ${seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`} left`;
+}
+
 const lookAgainMs = 700;
 
 /** Looks at something again and again as long as there is work to follow; one look at a time. */

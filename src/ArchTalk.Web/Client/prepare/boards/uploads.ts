@@ -1,11 +1,9 @@
 import { part } from "../../shared/alpine";
 import { call, messageOf, type Sending, sending } from "../../shared/api";
-import { isActive, type Job } from "../../shared/jobs";
+import { isActive, type Job, leftWords } from "../../shared/jobs";
 import { pickedFiles } from "../../shared/picked";
 import { api, page } from "../page";
 import type { BoardsPage } from "./whole";
-
-const remaining = (seconds: number) => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`);
 
 interface Upload {
   name: string;
@@ -95,7 +93,7 @@ export const uploads = () =>
         return "waits";
       }
 
-      const left = job.secondsLeft === null ? "" : `, about ${remaining(job.secondsLeft)} left`;
+      const left = leftWords(job);
       const parts = job.total === 0 ? "" : job.kind === "film" ? `${job.done} %${left}` : `page ${job.done} of ${job.total}${left}`;
       return [job.message, parts].filter(Boolean).join(": ") || "reading";
     },

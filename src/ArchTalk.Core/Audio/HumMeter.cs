@@ -1,0 +1,85 @@
+namespace ArchTalk.Core.Audio;
+
+/// <summary>Mains hum in a voice.</summary>
+/// <param name="Hertz">50 or 60.</param>
+/// <param name="Decibels">How loud it is, with its first three overtones, in dB of full scale.</param>
+public sealed record Hum(int Hertz, double Decibels);
+
+/// <summary>
+/// Listens for the hum of the mains, 50 or 60 Hz with three overtones, second by second. What is there in nearly every second is hum;
+/// a low voice is not.
+/// </summary>
+internal sealed class HumMeter
+{
+    // Hum lies below 250 Hz, so one value for 1 ms holds all of it; a second of them tells 50 from 60 Hz, and 240 from 250.
+    private const int Decimation = Time.Clock.SamplesPerMillisecond;
+    private const int Second = 1000;
+    private const int Tones = 4;
+
+    // A share of seconds that are the quietest: between words, where the voice adds nothing.
+    private const double QuietShare = 0.2;
+
+    // It stands out from what lies beside it by so much, and isn't fainter than this: below, nobody hears it.
+    private const double LeastOverDb = 10;
+    private const double FaintestDb = -75;
+
+    private static readonly int[] Mains = [50, 60];
+
+    // Neither mains has a tone there.
+    private static readonly int[] Beside = [55, 65, 85, 110, 135, 160, 190, 210];
+
+    private readonly float[] values = new float[Second];
+    private readonly List<(double Fifty, double Sixty, double Beside)> seconds = [];
+    private int filled;
+
+    public Hum? Found
+    {
+        get
+        {
+            var over = Mains.Select((hertz, i) =>
+            {
+                var quiet = seconds.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Tone)
+                    .Take((int)Math.Ceiling(seconds.Count * QuietShare)).ToArray();
+                var tone = quiet.Length == 0 ? 0 : quiet.Average(q => q.Tone);
+                var beside = quiet.Length == 0 ? 0 : quiet.Average(q => q.Beside);
+                return (Hum: new Hum(hertz, 10 * Math.Log10(tone + 1e-12)), Over: 10 * Math.Log10((tone + 1e-12) / (beside + 1e-12)));
+            }).MaxBy(h => h.Hum.Decibels);
+            return over.Over >= LeastOverDb && over.Hum.Decibels >= FaintestDb ? over.Hum : null;
+        }
+    }
+
+    /// <param name="frame">Whole milliseconds, full scale being 1.</param>
+    public void Add(ReadOnlySpan<float> frame)
+    {
+        for (; !frame.IsEmpty; frame = frame[Decimation..])
+        {
+            var sum = 0f;
+            foreach (var sample in frame[..Decimation])
+            {
+                sum += sample;
+            }
+
+            values[filled++] = sum / Decimation;
+            if (filled == Second)
+            {
+                filled = 0;
+                double Of(int hertz) => Enumerable.Range(1, Tones).Sum(k => Power(hertz * k));
+                seconds.Add((Of(Mains[0]), Of(Mains[1]), Beside.Average(Power) * Tones));
+            }
+        }
+    }
+
+    // The power of one tone (Goertzel 1958, from memory).
+    private double Power(int hertz)
+    {
+        var turn = 2 * Math.Cos(2 * Math.PI * hertz / Second);
+        double last = 0, before = 0;
+        foreach (var value in values)
+        {
+            (last, before) = (value + (turn * last) - before, last);
+        }
+
+        // Half the square of the amplitude.
+        return ((last * last) + (before * before) - (turn * last * before)) * 2 / ((double)Second * Second);
+    }
+}

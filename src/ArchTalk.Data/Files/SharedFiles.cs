@@ -1,0 +1,76 @@
+using System.Runtime.InteropServices;
+
+namespace ArchTalk.Data.Files;
+
+/// <summary>
+/// Files that several folders have and that lie on the disk once. Only files that are never changed may be shared: whoever replaces
+/// one puts another in its place.
+/// </summary>
+public static partial class SharedFiles
+{
+    private const int BufferSize = 1 << 16;
+
+    /// <summary>Gives a file a second name; where the file system can't, it is copied.</summary>
+    /// <param name="target">Replaced when it is there.</param>
+    /// <exception cref="FileNotFoundException">There is no such file.</exception>
+    public static void Link(string source, string target)
+    {
+        File.Delete(target);
+        if (MakeLink(source, target) != 0)
+        {
+            File.Copy(source, target);
+        }
+    }
+
+    /// <summary>Lets a new folder share with an earlier one all files that are the same under the same name.</summary>
+    /// <returns>How many bytes need no room of their own.</returns>
+    public static long Share(string folder, string earlier)
+    {
+        var saved = 0L;
+        if (!Directory.Exists(earlier))
+        {
+            return saved;
+        }
+
+        foreach (var file in Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).ToArray())
+        {
+            var before = Path.Combine(earlier, Path.GetRelativePath(folder, file));
+            if (File.Exists(before) && AreSame(file, before))
+            {
+                saved += new FileInfo(file).Length;
+                Link(before, file);
+            }
+        }
+
+        return saved;
+    }
+
+    private static bool AreSame(string one, string other)
+    {
+        using var first = File.OpenRead(one);
+        using var second = File.OpenRead(other);
+        if (first.Length != second.Length)
+        {
+            return false;
+        }
+
+        var (left, right) = (new byte[BufferSize], new byte[BufferSize]);
+        while (true)
+        {
+            var read = first.ReadAtLeast(left, left.Length, throwOnEndOfStream: false);
+            if (read == 0)
+            {
+                return true;
+            }
+
+            second.ReadExactly(right, 0, read);
+            if (!left.AsSpan(0, read).SequenceEqual(right.AsSpan(0, read)))
+            {
+                return false;
+            }
+        }
+    }
+
+    [LibraryImport("libc", EntryPoint = "link", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    private static partial int MakeLink(string source, string target);
+}

@@ -1,0 +1,42 @@
+using ArchTalk.Core.Audio;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Web.Recording;
+
+/// <summary>A take while it is being recorded: where its sound lies and what is heard in it, kept up with what comes.</summary>
+public sealed class LiveTake : IDisposable
+{
+    // A server that was started again in the middle catches up over some uploads, so that none waits for long.
+    private static readonly Duration MostAtOnce = Duration.FromSeconds(60);
+
+    private readonly FileStream file;
+    private readonly JournalReader journal;
+    private readonly SoundIndex index = new();
+    private readonly TakeVoice voice;
+    private readonly TakeMeter meter = new();
+
+    public LiveTake(string path)
+    {
+        file = TakeJournals.OpenToRead(path);
+        journal = JournalReader.Open(file) ?? throw new InvalidDataException($"{path} is not a journal.");
+        voice = new TakeVoice(file, index.Sound);
+    }
+
+    /// <summary>Takes in what has been saved since.</summary>
+    /// <returns>Whether it is all taken in.</returns>
+    public bool Follow()
+    {
+        foreach (var entry in journal.Entries())
+        {
+            index.Add(entry);
+        }
+
+        return !meter.Follow(voice, MostAtOnce);
+    }
+
+    /// <summary>What was measured of all that has been followed.</summary>
+    public TakeMeasures Measures() => meter.Measures();
+
+    public void Dispose() => file.Dispose();
+}

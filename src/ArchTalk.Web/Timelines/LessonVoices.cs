@@ -1,0 +1,129 @@
+using ArchTalk.Core;
+using ArchTalk.Core.Audio;
+using ArchTalk.Core.Editing;
+using ArchTalk.Core.Time;
+using ArchTalk.Data;
+using ArchTalk.Data.Files;
+using ArchTalk.Media;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Recording;
+using ArchTalk.Web.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace ArchTalk.Web.Timelines;
+
+/// <summary>How a lesson's voice is asked for.</summary>
+/// <param name="Take">A stretch of this take alone, in take time; null for the lesson, in lesson time.</param>
+/// <param name="FromMs">Where the stretch begins; null for the beginning.</param>
+/// <param name="ToMs">Where it ends; null for the end.</param>
+/// <param name="AsRecorded">Without anything that is done to it.</param>
+public sealed record VoiceAsked(Guid? Take, double? FromMs, double? ToMs, bool AsRecorded);
+
+/// <summary>A voice as an answer.</summary>
+/// <param name="Tag">Another for other samples.</param>
+public sealed record VoiceAnswer(Stream Wav, string Tag);
+
+/// <summary>The voices of lessons: how each sounds, heard at once, and silences found in it.</summary>
+public sealed class LessonVoices(IServiceScopeFactory scopes, LessonCompiler compiler, TakeSounds sounds, LessonFiles files, ComputedCache cache)
+{
+    // What is kept of a mix beside the takes: its stretches.
+    private const int BytesOfMix = 20_000;
+    private const int BytesOfStretch = 64;
+
+    /// <summary>How a lesson sounds now. Its gain is kept with the lesson when it has to change.</summary>
+    public async Task<VoiceMix> MixAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole) =>
+        await MixAsync(await compiler.CompileAsync(lesson, cancel, variant), cancel);
+
+    /// <summary>How a compiled lesson sounds.</summary>
+    public async Task<VoiceMix> MixAsync(CompiledLesson compiled, CancellationToken cancel)
+    {
+        var lesson = compiled.Key.Lesson;
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
+        var kept = await db.Lessons.Where(l => l.Id == lesson).Select(l => new { l.VoiceGainDb, l.VoiceShiftLu }).SingleAsync(cancel);
+        var unraised = await cache.GetAsync((compiled.Key, "mix"), () => UnraisedAsync(compiled), cancel);
+
+        // What the filters and held peaks do to the loudness is known once a copy was made.
+        var gain = VoiceLevel.Gain(kept.VoiceGainDb, unraised.Lufs + (kept.VoiceShiftLu ?? 0));
+        if (kept.VoiceGainDb is not { } before || before != gain)
+        {
+            await db.Lessons.Where(l => l.Id == lesson).ExecuteUpdateAsync(s => s.SetProperty(l => l.VoiceGainDb, gain), cancel);
+        }
+
+        return unraised with { GainDb = gain };
+    }
+
+    /// <summary>
+    /// Takes in how loud a copy came out. False when that is too far from what it should be: with what was learnt the gain is another,
+    /// and the copy is to be made again.
+    /// </summary>
+    public async Task<bool> LearnAsync(VoiceMix mix, double? lufs, CancellationToken cancel)
+    {
+        if (mix.Lufs is not { } promised || lufs is not { } made)
+        {
+            return true;
+        }
+
+        await using var scope = scopes.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
+        var shift = made - (promised + mix.GainDb);
+        await db.Lessons.Where(l => l.Id == mix.Lesson).ExecuteUpdateAsync(s => s.SetProperty(l => l.VoiceShiftLu, shift), cancel);
+        return Math.Abs(made - VoiceLevel.TargetLufs) <= VoiceLevel.Tolerance;
+    }
+
+    /// <summary>
+    /// The voice as a WAV file whose bytes are worked out as they are read: any stretch of the lesson, or of one take.
+    /// </summary>
+    /// <exception cref="Refusal">There is no such take, or the stretch is none.</exception>
+    public async Task<VoiceAnswer> HearAsync(Guid lesson, VoiceAsked asked, CancellationToken cancel)
+    {
+        var mix = await MixAsync(lesson, cancel);
+        var plan = asked.Take is { } take ? PlanOf(mix, new TakeId(take)) : mix.Plan;
+        var (from, to) = Stretch(asked, plan.Length);
+        var tag = $"{mix.Name}-{asked.Take:N}-{from.Samples}-{to.Samples}-{(asked.AsRecorded ? 0 : 1)}";
+        var open = mix.Open(files, plan);
+        IVoice voice = asked.AsRecorded ? open.Recorded : new LimitedVoice(open.Levelled, mix.GainDb, VoiceLevel.CeilingDb);
+        return new VoiceAnswer(new WavStream(new PartOfVoice(voice, new(from, to)), open), tag);
+    }
+
+    /// <summary>The silences of a lesson, longest first found at the take: what was cut away is not in them.</summary>
+    public async Task<IReadOnlyList<TimeRange<LessonTime>>> SilencesAsync(Guid lesson, CancellationToken cancel)
+    {
+        var compiled = await compiler.CompileAsync(lesson, cancel);
+        var mix = await MixAsync(lesson, cancel);
+        return LessonSilences.Of(compiled.Arrangement, take => mix.Takes[take].Measures);
+    }
+
+    private static VoicePlan PlanOf(VoiceMix mix, TakeId take) => mix.Takes.TryGetValue(take, out var part)
+        ? VoicePlan.Of(take, new(TakeTime.Zero, part.Log.End))
+        : throw new Refusal("This take is not in the lesson any more. Reload the page to see the lesson as it is.");
+
+    private static (LessonTime From, LessonTime To) Stretch(VoiceAsked asked, Duration length)
+    {
+        var end = LessonTime.Zero + length;
+        LessonTime Place(double ms) => ms * Clock.SamplesPerMillisecond < length.Samples ? LessonTime.FromMilliseconds(ms) : end;
+        if (asked.FromMs is < 0 or double.NaN || asked.ToMs is < 0 or double.NaN || asked.ToMs < asked.FromMs)
+        {
+            throw new Refusal("The stretch ends before it begins. Choose it again.");
+        }
+
+        return (Place(asked.FromMs ?? 0), asked.ToMs is { } to ? Place(to) : end);
+    }
+
+    private async Task<(VoiceMix Mix, long Bytes)> UnraisedAsync(CompiledLesson compiled)
+    {
+        var takes = new Dictionary<TakeId, TakePart>();
+        foreach (var log in compiled.Arrangement.Placements.Select(p => p.Log).DistinctBy(l => l.Id))
+        {
+            var measures = await sounds.MeasuresAsync(compiled.Key.Lesson, log, CancellationToken.None);
+            takes[log.Id] = new TakePart(log, measures, GainCurve.Of(measures));
+        }
+
+        await using var scope = scopes.CreateAsyncScope();
+        var settings = await scope.ServiceProvider.GetRequiredService<SectionService>().VoiceAsync(compiled.Key.Lesson, CancellationToken.None);
+        var plan = VoicePlan.Of(compiled.Arrangement);
+        var lufs = VoiceLevel.Expected(plan, take => takes[take].Measures, take => takes[take].Curve);
+        var mix = new VoiceMix(compiled.Key.Lesson, plan, takes, settings, lufs, GainDb: 0);
+        return (mix, BytesOfMix + (BytesOfStretch * (long)plan.Stretches.Count) + takes.Values.Sum(t => 12L * t.Curve.Decibels.Count));
+    }
+}

@@ -1,0 +1,54 @@
+using System.Runtime.InteropServices;
+using ArchTalk.Core.Audio;
+using ArchTalk.Core.Formats;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Tests;
+
+/// <summary>Sound that a test has made, as a voice and as files.</summary>
+internal static class Sounds
+{
+    public static void WriteWav(string path, ReadOnlySpan<short> samples)
+    {
+        using var file = File.Create(path);
+        file.Write(WavFile.Header(new Duration(samples.Length)));
+        file.Write(MemoryMarshal.AsBytes(samples));
+    }
+
+    public static IVoice AsVoice(short[] samples) =>
+        new MadeVoice(samples.Length, at => at >= 0 && at < samples.Length ? samples[at] / 32768f : 0);
+
+    /// <summary>A voice of any length that lies nowhere: each sample is worked out from its number.</summary>
+    public static IVoice Made(double seconds, Func<long, float> sample) => new MadeVoice((long)(seconds * Clock.SampleRate), sample);
+
+    public static float[] Read(IVoice voice, int? block = null)
+    {
+        var samples = new float[voice.Length.Samples];
+        for (var at = 0; at < samples.Length; at += block ?? samples.Length)
+        {
+            voice.Read(new LessonTime(at), samples.AsSpan(at, Math.Min(block ?? samples.Length, samples.Length - at)));
+        }
+
+        return samples;
+    }
+
+    public static short[] To16Bit(ReadOnlySpan<float> samples)
+    {
+        var rounded = new short[samples.Length];
+        Pcm.To16Bit(samples, rounded);
+        return rounded;
+    }
+
+    private sealed class MadeVoice(long length, Func<long, float> sample) : IVoice
+    {
+        public Duration Length => new(length);
+
+        public void Read(LessonTime from, Span<float> samples)
+        {
+            for (var i = 0; i < samples.Length; i++)
+            {
+                samples[i] = from.Samples + i < length ? sample(from.Samples + i) : 0;
+            }
+        }
+    }
+}
