@@ -13,6 +13,10 @@ public static class VoiceFilters
     private const int Tones = 4;
     private const int TonesQ = 30;
 
+    // The filter against noise gives everything so many samples later (measured with ffmpeg 5.1): so many are put in behind and cut off
+    // in front. The voice would come later than the ink.
+    private const int NoiseDelay = 1200;
+
     // More sounds as if one spoke under water.
     private const int NoiseDb = 12;
 
@@ -34,7 +38,8 @@ public static class VoiceFilters
 
         if (settings.NoiseLower)
         {
-            filters.Add(string.Create(CultureInfo.InvariantCulture, $"afftdn=nr={NoiseDb}:nf={Math.Clamp(noiseDb, -80, -20):0}"));
+            var floor = Math.Clamp(noiseDb, -80, -20).ToString("0", CultureInfo.InvariantCulture);
+            filters.AddRange([$"apad=pad_len={NoiseDelay}", $"afftdn=nr={NoiseDb}:nf={floor}", $"atrim=start_sample={NoiseDelay}"]);
         }
 
         return string.Join(',', filters);

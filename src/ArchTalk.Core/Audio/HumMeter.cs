@@ -38,7 +38,7 @@ internal sealed class HumMeter
         {
             var over = Mains.Select((hertz, i) =>
             {
-                var quiet = seconds.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Tone)
+                var quiet = seconds.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Beside)
                     .Take((int)Math.Ceiling(seconds.Count * QuietShare)).ToArray();
                 var tone = quiet.Length == 0 ? 0 : quiet.Average(q => q.Tone);
                 var beside = quiet.Length == 0 ? 0 : quiet.Average(q => q.Beside);

@@ -85,7 +85,7 @@ public sealed class TakeMeter
             Length,
             PhraseFinder.Find(bands.Levels),
             [.. loudness.Steps],
-            Math.Max(peak, TruePeak.Of(rest)),
+            TruePeak.Of(rest, peak),
             PhraseFinder.NoiseFloorDb(bands.Levels),
             hum.Found,
             waveform);
@@ -93,7 +93,7 @@ public sealed class TakeMeter
 
     private void AddFrame()
     {
-        peak = Math.Max(peak, TruePeak.Of(window));
+        peak = TruePeak.Of(window, peak);
         var frame = window.AsSpan(Margin);
         loudness.Add(frame);
         bands.Add(frame);
