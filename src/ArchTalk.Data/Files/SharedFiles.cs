@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Runtime.InteropServices;
 
 namespace ArchTalk.Data.Files;
@@ -10,6 +11,12 @@ public static partial class SharedFiles
 {
     private const int BufferSize = 1 << 16;
 
+    // statx(2): the same on every machine.
+    private const int CurrentFolder = -100;
+    private const uint WantsPlace = 0x100;
+    private const int SizeOfAnswer = 256;
+    private const int PlaceAt = 32;
+
     /// <summary>Gives a file a second name; where the file system can't, it is copied.</summary>
     /// <param name="target">Replaced when it is there.</param>
     /// <exception cref="FileNotFoundException">There is no such file.</exception>
@@ -20,6 +27,15 @@ public static partial class SharedFiles
         {
             File.Copy(source, target);
         }
+    }
+
+    /// <summary>What the file of this name lies on the disk as; two names of one file have the same.</summary>
+    public static (ulong Place, long Bytes) Identity(string path)
+    {
+        Span<byte> answer = stackalloc byte[SizeOfAnswer];
+        return StatX(CurrentFolder, path, 0, WantsPlace, answer) == 0
+            ? (BinaryPrimitives.ReadUInt64LittleEndian(answer[PlaceAt..]), new FileInfo(path).Length)
+            : throw new FileNotFoundException("The file is not there.", path);
     }
 
     /// <summary>Lets a new folder share with an earlier one all files that are the same under the same name.</summary>
@@ -70,6 +86,9 @@ public static partial class SharedFiles
             }
         }
     }
+
+    [LibraryImport("libc", EntryPoint = "statx", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
+    private static partial int StatX(int folder, string path, int flags, uint wants, Span<byte> answer);
 
     [LibraryImport("libc", EntryPoint = "link", SetLastError = true, StringMarshalling = StringMarshalling.Utf8)]
     private static partial int MakeLink(string source, string target);

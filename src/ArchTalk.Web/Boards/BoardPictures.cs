@@ -17,6 +17,8 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
     /// <summary>The name of the picture as it came.</summary>
     public const string OriginalName = "original.bin";
 
+    private static readonly string[] CopyNames = [.. PictureSizes.All.Select(s => $"{s.Name}.jpg"), Pictures.SharpName];
+
     /// <summary>How the original is set now; as it is, when it never was.</summary>
     public async Task<ScanSettings> SettingsAsync(Guid lesson, Guid id, CancellationToken cancel) =>
         (await boards.GetAsync(lesson, id, cancel)).Scan ?? ScanSettings.AsItIs;
@@ -149,7 +151,7 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
         {
             var copies = await make(draft);
             var revision = board.Revision + 1;
-            var named = copies.Select(c => c with { Name = $"r{revision}-{c.Name}" }).ToArray();
+            var named = copies.Select(c => c with { Name = RevisedName(revision, c.Name) }).ToArray();
             foreach (var (copy, name) in copies.Zip(named))
             {
                 File.Move(Path.Combine(draft, copy.Name), Path.Combine(folder, name.Name), overwrite: true);
@@ -157,12 +159,31 @@ public sealed class BoardPictures(ArchTalkDb db, BoardService boards, JobService
 
             BoardService.SetPictures(board, named);
             board.Revision = revision;
+            DeleteBefore(folder, revision - 1);
         }
         finally
         {
             LessonFiles.Discard(draft);
         }
     }
+
+    /// <summary>Whether a file in a board's folder is a copy of its picture, of whatever revision.</summary>
+    public static bool IsCopy(string name) =>
+        CopyNames.Contains(name.StartsWith('r') && name.IndexOf('-', StringComparison.Ordinal) is > 1 and var dash ? name[(dash + 1)..] : name);
+
+    // Another window may still show the revision before; nobody shows earlier ones. Publications have names of their own for theirs.
+    private static void DeleteBefore(string folder, int revision)
+    {
+        for (var old = revision - 1; old >= 0; old--)
+        {
+            foreach (var name in CopyNames)
+            {
+                File.Delete(Path.Combine(folder, RevisedName(old, name)));
+            }
+        }
+    }
+
+    private static string RevisedName(int revision, string name) => revision == 0 ? name : $"r{revision}-{name}";
 
     private async Task ReadAgainAsync(BoardRow board, CancellationToken cancel)
     {

@@ -57,6 +57,8 @@ public static class BoardEndpoints
         board.MapDelete(
             "",
             (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => DoneAsync(boards.DeleteAsync(lesson, board, cancel)));
+        board.MapDelete("/for-good", (Guid lesson, Guid board, DiskService disk, CancellationToken cancel) =>
+            DoneAsync(disk.DeleteBoardAsync(lesson, board, cancel)));
         board.MapPost("/restore", (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.RestoreAsync(lesson, board, cancel)));
         board.MapPut("/picture", ReplaceAsync).DisableRequestTimeout();

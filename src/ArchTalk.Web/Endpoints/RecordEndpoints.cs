@@ -1,4 +1,5 @@
 using ArchTalk.Core.Recording;
+using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Setup;
 using Microsoft.AspNetCore.Mvc;
@@ -22,6 +23,8 @@ public static class RecordEndpoints
             BoardEndpoints.DoneAsync(recording.FinishAsync(lesson, take, cancel)));
         api.MapDelete("/takes/{take:guid}", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: true, cancel)));
+        api.MapDelete("/takes/{take:guid}/for-good", (Guid lesson, Guid take, DiskService disk, CancellationToken cancel) =>
+            BoardEndpoints.DoneAsync(disk.DeleteTakeAsync(lesson, take, cancel)));
         api.MapPost("/takes/{take:guid}/restore", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: false, cancel)));
 

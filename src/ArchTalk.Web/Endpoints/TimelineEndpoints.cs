@@ -43,15 +43,16 @@ public static class TimelineEndpoints
             var found = await lessons.FindAsync(user.TeacherId(), lesson, cancel);
             return Results.Content(ArchDrawing.Svg(lesson, found!.WatchToken, await lessons.ProgressAsync(lesson, cancel), step), "image/svg+xml");
         });
+        routes.MapLessonApi().MapGet("/voice", (Guid lesson, LessonVoices voices, CancellationToken cancel) => voices.FactsAsync(lesson, cancel));
         routes.MapLessonApi().MapGet("/chapters/proposed", (Guid lesson, ChapterProposals proposals, CancellationToken cancel) =>
             proposals.OfAsync(lesson, cancel));
     }
 
     // Kept by the browser while it is the same: a player asks for it piece by piece.
     private static async Task<IResult> VoiceAsync(
-        Guid lesson, Guid? take, double? from, double? to, bool? recorded, LessonVoices voices, HttpResponse response, CancellationToken cancel)
+        Guid lesson, Guid? take, double? from, double? to, VoiceAs? @as, LessonVoices voices, HttpResponse response, CancellationToken cancel)
     {
-        var answer = await voices.HearAsync(lesson, new VoiceAsked(take, from, to, recorded == true), cancel);
+        var answer = await voices.HearAsync(lesson, new VoiceAsked(take, from, to, @as ?? VoiceAs.Preview), cancel);
         response.Headers.CacheControl = "private, no-cache";
         return Results.Stream(answer.Wav, "audio/wav", entityTag: new EntityTagHeaderValue($"\"{answer.Tag}\""), enableRangeProcessing: true);
     }

@@ -2,6 +2,7 @@ using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Files;
+using ArchTalk.Web.Boards;
 using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Jobs;
@@ -34,9 +35,31 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
             {
                 Delete(work);
             }
+
+            await SweepPicturesAsync(lesson, cancel);
+
+            // What releases before kept there is worked out when it is asked for.
+            LessonFiles.Discard(Path.Combine(files.Lesson(lesson), "preview"));
+            foreach (var draft in Entries(files.Encoded(lesson)).Where(e => e.Name.StartsWith("draft-", StringComparison.Ordinal)))
+            {
+                Delete(draft);
+            }
         }
 
         await SweepAttachmentsAsync(cancel);
+    }
+
+    // Copies of a picture that was replaced.
+    private async Task SweepPicturesAsync(Guid lesson, CancellationToken cancel)
+    {
+        foreach (var board in await db.Boards.AsNoTracking().Where(b => b.LessonId == lesson).ToListAsync(cancel))
+        {
+            foreach (var file in Entries(files.Board(lesson, board.Id)).Where(f => f is FileInfo && IsOld(f)
+                && BoardPictures.IsCopy(f.Name) && board.Pictures.TrueForAll(p => p.File != f.Name)))
+            {
+                Delete(file);
+            }
+        }
     }
 
     // A reference that was taken away can be brought back by undo, so every state that is kept counts.

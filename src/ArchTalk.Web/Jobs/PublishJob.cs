@@ -12,6 +12,7 @@ using ArchTalk.Data.Files;
 using ArchTalk.Media;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Publishing;
 using ArchTalk.Web.Setup;
 using ArchTalk.Web.Timelines;
 using Microsoft.EntityFrameworkCore;
@@ -24,7 +25,7 @@ namespace ArchTalk.Web.Jobs;
 /// </summary>
 public sealed class PublishJob(
     ArchTalkDb db, LessonFiles files, LessonCompiler compiler, SectionService sections, ItemService items, AttachmentService attachments,
-    Pictures pictures, VoiceCopies voices, ArchTalkOptions options, TimeProvider clock) : IJobHandler
+    Pictures pictures, VoiceCopies voices, WatchIndex index, ArchTalkOptions options, TimeProvider clock) : IJobHandler
 {
     // How far it is, in hundredths.
     private const int Whole = 100;
@@ -71,6 +72,7 @@ public sealed class PublishJob(
             });
             lesson.IsWithdrawn = false;
             await db.SaveChangesAsync(CancellationToken.None);
+            index.Forget(lesson.Id);
         }
         catch
         {

@@ -3,6 +3,7 @@ using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Data.Queries;
 using ArchTalk.Web.Boards;
+using ArchTalk.Web.Publishing;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -21,7 +22,7 @@ public sealed record LessonSummary(
 public sealed record UnitSummary(Unit? Unit, IReadOnlyList<LessonSummary> Lessons);
 
 /// <summary>Makes, finds and orders lessons and units. Every function sees only what belongs to the teacher given.</summary>
-public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
+public sealed class LessonService(ArchTalkDb db, WatchIndex index, TimeProvider clock)
 {
     /// <summary>The teacher's lesson, with nothing of it loaded; null when there is none or it was deleted.</summary>
     public Task<Lesson?> FindAsync(string teacher, Guid id, CancellationToken cancel) =>
@@ -182,6 +183,7 @@ public sealed class LessonService(ArchTalkDb db, TimeProvider clock)
         change(lesson);
         lesson.ChangedAt = clock.GetUtcNow();
         await db.SaveChangesAsync(cancel);
+        index.Forget(id);
     }
 
     private async Task<Guid?> OwnUnitAsync(string teacher, Guid? unit, CancellationToken cancel) =>

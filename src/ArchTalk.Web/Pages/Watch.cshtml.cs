@@ -4,10 +4,12 @@ using ArchTalk.Data.Files;
 using ArchTalk.Web.Publishing;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.OutputCaching;
 
 namespace ArchTalk.Web.Pages;
 
 /// <summary>What students see under a lesson's link.</summary>
+[OutputCache(PolicyName = nameof(WatchPagePolicy))]
 public sealed class WatchModel(PublishingService publishing, LessonFiles files) : PageModel
 {
     public static readonly IReadOnlyList<string> Speeds = ["0.5", "0.75", "1", "1.25", "1.5", "1.75", "2"];

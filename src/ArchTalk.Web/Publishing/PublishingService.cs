@@ -24,7 +24,7 @@ public sealed record Opened(Guid Lesson, int Number, bool IsClosed, PublishedLes
 }
 
 /// <summary>Publishes, withdraws, and finds what a link leads to.</summary>
-public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobService jobs, JobSignal signal)
+public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobService jobs, JobSignal signal, WatchIndex index)
 {
     /// <summary>
     /// Begins a new publication; the link stays the same. Pressed again while one is being made of the same state of the lesson, or
@@ -38,6 +38,7 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         await using var turn = await db.Database.BeginTransactionAsync(cancel);
         var job = await BeginAsync(lesson, cancel);
         await turn.CommitAsync(cancel);
+        index.Forget(lesson);
 
         // The worker may have looked before the row was there.
         signal.Raise();
@@ -85,11 +86,15 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         var found = await db.Lessons.SingleAsync(l => l.Id == lesson, cancel);
         found.IsWithdrawn = withdrawn;
         await db.SaveChangesAsync(cancel);
+        index.Forget(lesson);
     }
 
     /// <summary>Lets search engines list the students' page, or not.</summary>
-    public async Task SetFindableAsync(Guid lesson, bool findable, CancellationToken cancel) =>
+    public async Task SetFindableAsync(Guid lesson, bool findable, CancellationToken cancel)
+    {
         await db.Lessons.Where(l => l.Id == lesson).ExecuteUpdateAsync(s => s.SetProperty(l => l.IsFindable, findable), cancel);
+        index.Forget(lesson);
+    }
 
     /// <summary>Keeps a version open under its number beside newer ones, or closes it.</summary>
     /// <exception cref="Refusal">There is no such version.</exception>
@@ -100,6 +105,8 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         {
             throw new Refusal("This version is not there. Reload the page to see those that are.");
         }
+
+        index.Forget(lesson);
     }
 
     public Task<List<Publication>> ListAsync(Guid lesson, CancellationToken cancel) =>
@@ -111,24 +118,16 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
     /// </summary>
     public async Task<Opened?> OpenAsync(string token, int? number, CancellationToken cancel)
     {
-        var row = await db.Lessons.AsNoTracking().Where(l => l.WatchToken == token).Select(l => new
-        {
-            l.Id,
-            IsClosed = l.IsWithdrawn || l.DeletedAt != null,
-            l.IsFindable,
-            Newest = l.Publications.Max(p => (int?)p.Number),
-            IsKept = l.Publications.Any(p => p.Number == number && p.IsKeptOpen),
-        }).SingleOrDefaultAsync(cancel);
-        if (row?.Newest is not { } newest || number > newest || number < 1)
+        if (await index.FindAsync(token, cancel) is not { } facts || number > facts.Newest || number < 1)
         {
             return null;
         }
 
-        var isReplaced = !row.IsClosed && number < newest && !row.IsKept;
-        return new Opened(row.Id, number ?? newest, row.IsClosed || isReplaced, Content: null)
+        var isReplaced = !facts.IsClosed && number < facts.Newest && !facts.KeptOpen.Contains(number.Value);
+        return new Opened(facts.Lesson, number ?? facts.Newest, facts.IsClosed || isReplaced, Content: null)
         {
-            IsFindable = row.IsFindable && !row.IsClosed,
-            IsReplaced = isReplaced
+            IsFindable = facts.IsFindable && !facts.IsClosed,
+            IsReplaced = isReplaced,
         };
     }
 

@@ -70,6 +70,17 @@ public sealed class TakeJournals : IDisposable
         }
     }
 
+    /// <summary>Closes the journal of a take, if it is open.</summary>
+    public async Task CloseAsync(Guid take)
+    {
+        if (open.TryGetValue(take, out var entry))
+        {
+            await entry.Turn.WaitAsync();
+            entry.Close();
+            entry.Turn.Release();
+        }
+    }
+
     /// <summary>Reads what was done in a take from its journal file, record by record: its sound is passed over.</summary>
     /// <exception cref="InvalidDataException">The file isn't a journal.</exception>
     public static TakeLog Read(string path)

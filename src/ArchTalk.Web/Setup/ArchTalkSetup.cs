@@ -18,6 +18,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HostFiltering;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.OutputCaching;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 
@@ -58,10 +59,11 @@ public static class ArchTalkSetup
                 identity.User.RequireUniqueEmail = true;
             })
             .AddEntityFrameworkStores<ArchTalkDb>();
+        services.AddScoped<DiskService>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
         services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>()
             .AddScoped<AttachmentService>();
-        services.AddSingleton<PublicationFiles>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
+        services.AddSingleton<PublicationFiles>().AddSingleton<WatchIndex>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
         services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>().AddSingleton<TakeSounds>()
             .AddSingleton<LessonVoices>().AddSingleton<ChapterProposals>().AddSingleton<VoiceCopies>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
@@ -140,6 +142,10 @@ public static class ArchTalkSetup
             c.EnableForHttps = true;
             c.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "text/vtt", "application/ld+json"];
         });
+        services.AddSingleton<WatchPagePolicy>();
+        services.AddOutputCache();
+        services.AddOptions<OutputCacheOptions>()
+            .Configure<WatchPagePolicy>((cache, policy) => cache.AddPolicy(nameof(WatchPagePolicy), policy));
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
@@ -172,13 +178,17 @@ public static class ArchTalkSetup
         app.UseWhen(Faults.IsForScripts, branch => branch.UseStatusCodePages(Faults.WriteAsync));
         app.UseWhen(c => !Faults.IsForScripts(c), branch => branch.UseStatusCodePagesWithReExecute("/error", "?status={0}"));
         app.UseMiddleware<KnownMethods>();
-        app.UseWhen(c => !WatchEndpoints.IsMedia(c.Request.Path), branch => branch.UseResponseCompression());
+        app.UseWhen(c => IsText(c) && !IsWatched(c), branch => branch.UseResponseCompression());
         app.UseStaticFiles(new StaticFileOptions
         {
             OnPrepareResponse = file => file.Context.Response.Headers.CacheControl =
                 file.Context.Request.Query.ContainsKey("v") ? "public, max-age=31536000, immutable" : "no-cache",
         });
         app.UseRouting();
+
+        // The students' page is kept as it is sent, compressed.
+        app.UseOutputCache();
+        app.UseWhen(c => IsText(c) && IsWatched(c), branch => branch.UseResponseCompression());
         app.UseRateLimiter();
         app.UseAuthentication();
         app.UseMiddleware<FirstRunRedirect>();
@@ -195,6 +205,10 @@ public static class ArchTalkSetup
         app.MapPublishEndpoints();
         app.MapWatchEndpoints();
     }
+
+    private static bool IsText(HttpContext context) => !WatchEndpoints.IsMedia(context.Request.Path);
+
+    private static bool IsWatched(HttpContext context) => context.Request.Path.StartsWithSegments("/w", StringComparison.OrdinalIgnoreCase);
 
     // Whoever knows the server by another name is not answered, once it has a name.
     private static string[] Hosts(ArchTalkOptions options) =>

@@ -1,6 +1,8 @@
+using System.Runtime.InteropServices;
 using ArchTalk.Core;
 using ArchTalk.Core.Audio;
 using ArchTalk.Core.Editing;
+using ArchTalk.Core.Formats;
 using ArchTalk.Core.Time;
 using ArchTalk.Data;
 using ArchTalk.Data.Files;
@@ -12,20 +14,41 @@ using Microsoft.EntityFrameworkCore;
 
 namespace ArchTalk.Web.Timelines;
 
+/// <summary>What is done to a voice that is listened to.</summary>
+public enum VoiceAs
+{
+    /// <summary>At the level at which students hear it; without the filters, which take their time.</summary>
+    Preview = 0,
+
+    /// <summary>As it was recorded.</summary>
+    Recorded = 1,
+
+    /// <summary>With everything that students hear; for a minute at most.</summary>
+    Students = 2,
+}
+
+/// <summary>What a teacher is told of a lesson's voice.</summary>
+/// <param name="RecordedLufs">How loud it was recorded, the loudest take; null when nobody speaks.</param>
+/// <param name="Hum">The hum that was heard.</param>
+public sealed record VoiceFacts(double? RecordedLufs, double TargetLufs, Hum? Hum);
+
 /// <summary>How a lesson's voice is asked for.</summary>
 /// <param name="Take">A stretch of this take alone, in take time; null for the lesson, in lesson time.</param>
 /// <param name="FromMs">Where the stretch begins; null for the beginning.</param>
 /// <param name="ToMs">Where it ends; null for the end.</param>
-/// <param name="AsRecorded">Without anything that is done to it.</param>
-public sealed record VoiceAsked(Guid? Take, double? FromMs, double? ToMs, bool AsRecorded);
+public sealed record VoiceAsked(Guid? Take, double? FromMs, double? ToMs, VoiceAs As);
 
 /// <summary>A voice as an answer.</summary>
 /// <param name="Tag">Another for other samples.</param>
 public sealed record VoiceAnswer(Stream Wav, string Tag);
 
 /// <summary>The voices of lessons: how each sounds, heard at once, and silences found in it.</summary>
-public sealed class LessonVoices(IServiceScopeFactory scopes, LessonCompiler compiler, TakeSounds sounds, LessonFiles files, ComputedCache cache)
+public sealed class LessonVoices(
+    IServiceScopeFactory scopes, LessonCompiler compiler, TakeSounds sounds, Voice programs, LessonFiles files, ComputedCache cache)
 {
+    // What goes through the filters is answered whole.
+    private static readonly Duration LongestFiltered = Duration.FromSeconds(60);
+
     // What is kept of a mix beside the takes: its stretches.
     private const int BytesOfMix = 20_000;
     private const int BytesOfStretch = 64;
@@ -80,10 +103,26 @@ public sealed class LessonVoices(IServiceScopeFactory scopes, LessonCompiler com
         var mix = await MixAsync(lesson, cancel);
         var plan = asked.Take is { } take ? PlanOf(mix, new TakeId(take)) : mix.Plan;
         var (from, to) = Stretch(asked, plan.Length);
-        var tag = $"{mix.Name}-{asked.Take:N}-{from.Samples}-{to.Samples}-{(asked.AsRecorded ? 0 : 1)}";
+        var tag = $"{mix.NameAs(asked.As)}-{asked.Take:N}-{from.Samples}-{to.Samples}";
+        var stretch = new TimeRange<LessonTime>(from, to);
         var open = mix.Open(files, plan);
-        IVoice voice = asked.AsRecorded ? open.Recorded : new LimitedVoice(open.Levelled, mix.GainDb, VoiceLevel.CeilingDb);
-        return new VoiceAnswer(new WavStream(new PartOfVoice(voice, new(from, to)), open), tag);
+        if (asked.As == VoiceAs.Students && mix.Filters.Length > 0)
+        {
+            using (open)
+            {
+                return new VoiceAnswer(await FilteredAsync(mix, open.Levelled, stretch, cancel), tag);
+            }
+        }
+
+        IVoice voice = asked.As == VoiceAs.Recorded ? open.Recorded : new LimitedVoice(open.Levelled, mix.GainDb, VoiceLevel.CeilingDb);
+        return new VoiceAnswer(new WavStream(new PartOfVoice(voice, stretch), open), tag);
+    }
+
+    /// <summary>What a teacher is told of a lesson's voice.</summary>
+    public async Task<VoiceFacts> FactsAsync(Guid lesson, CancellationToken cancel)
+    {
+        var takes = (await MixAsync(lesson, cancel)).Takes.Values.Select(t => t.Measures).ToArray();
+        return new VoiceFacts(takes.Max(t => t.Loudness), VoiceLevel.TargetLufs, takes.Select(t => t.Hum).OfType<Hum>().MaxBy(h => h.Decibels));
     }
 
     /// <summary>The silences of a lesson, longest first found at the take: what was cut away is not in them.</summary>
@@ -92,6 +131,17 @@ public sealed class LessonVoices(IServiceScopeFactory scopes, LessonCompiler com
         var compiled = await compiler.CompileAsync(lesson, cancel);
         var mix = await MixAsync(lesson, cancel);
         return LessonSilences.Of(compiled.Arrangement, take => mix.Takes[take].Measures);
+    }
+
+    private async Task<Stream> FilteredAsync(VoiceMix mix, IVoice voice, TimeRange<LessonTime> stretch, CancellationToken cancel)
+    {
+        if (stretch.End - stretch.Start > LongestFiltered)
+        {
+            throw new Refusal("With the filters a minute can be heard at once. Choose a shorter stretch.");
+        }
+
+        var samples = await programs.HearAsync(voice, stretch, mix.GainDb, mix.Filters, cancel);
+        return new MemoryStream([.. WavFile.Header(new Duration(samples.Length)), .. MemoryMarshal.AsBytes(samples.AsSpan())]);
     }
 
     private static VoicePlan PlanOf(VoiceMix mix, TakeId take) => mix.Takes.TryGetValue(take, out var part)

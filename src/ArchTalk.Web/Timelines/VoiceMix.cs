@@ -40,27 +40,28 @@ public sealed record VoiceMix(
         }
     }
 
-    /// <summary>A name for what is heard: the same for the same sound, whatever else changes in the lesson.</summary>
-    public string Name
+    /// <summary>A name for what students hear: the same for the same sound, whatever else changes in the lesson.</summary>
+    public string Name => NameAs(VoiceAs.Students);
+
+    /// <summary>A name for what is heard, with as much done to it as is asked for.</summary>
+    public string NameAs(VoiceAs heard)
     {
-        get
+        var text = new StringBuilder();
+        text.Append(CultureInfo.InvariantCulture, $"{Version} {heard}");
+        text.Append(CultureInfo.InvariantCulture, $"{(heard == VoiceAs.Recorded ? 0 : GainDb):R} {(heard == VoiceAs.Students ? Filters : "")}");
+        foreach (var (target, from) in Plan.Stretches)
         {
-            var text = new StringBuilder();
-            text.Append(CultureInfo.InvariantCulture, $"{Version} {GainDb:R} {Filters}");
-            foreach (var (target, from) in Plan.Stretches)
-            {
-                text.Append(CultureInfo.InvariantCulture, $" {target.Start.Samples}:{target.End.Samples}");
-                text.Append(CultureInfo.InvariantCulture, $"={from?.Take.Value:N}@{from?.At.Samples}");
-            }
-
-            // A take that is still being recorded changes its curve as it grows.
-            foreach (var take in Takes.Values.OrderBy(t => t.Log.Id.Value))
-            {
-                text.Append(CultureInfo.InvariantCulture, $" {take.Log.Id.Value:N}+{take.Log.Length.Samples}");
-            }
-
-            return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())))[..32];
+            text.Append(CultureInfo.InvariantCulture, $" {target.Start.Samples}:{target.End.Samples}");
+            text.Append(CultureInfo.InvariantCulture, $"={from?.Take.Value:N}@{from?.At.Samples}");
         }
+
+        // A take that is still being recorded changes its curve as it grows.
+        foreach (var take in Takes.Values.OrderBy(t => t.Log.Id.Value))
+        {
+            text.Append(CultureInfo.InvariantCulture, $" {take.Log.Id.Value:N}+{take.Log.Length.Samples}");
+        }
+
+        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text.ToString())))[..32];
     }
 
     /// <summary>Opens it for reading, or a stretch of one take in its place.</summary>

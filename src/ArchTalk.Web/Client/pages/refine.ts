@@ -1,5 +1,6 @@
 import { Player } from "../player/player";
 import { type Transport, transport } from "../player/transport";
+import { type Voice, voice } from "../refine/voice";
 import { combined, part, start } from "../shared/alpine";
 import { call } from "../shared/api";
 import { type Faults, faults } from "../shared/faults";
@@ -19,7 +20,7 @@ interface Chapter {
   takeSample: number;
 }
 
-interface RefinePage extends Faults, Loading, Shortcuts, Stepping, Transport, ReturnType<typeof chapters> {}
+interface RefinePage extends Faults, Loading, Shortcuts, Stepping, Transport, Voice, ReturnType<typeof chapters> {}
 
 const page = pageData<{ lesson: string; lastTakeMs: number }>("page-data");
 const api = `/api/lessons/${page.lesson}`;
@@ -50,6 +51,7 @@ const chapters = () =>
         }
 
         await this.loadChapters();
+        await this.loadVoice(audio);
       });
     },
 
@@ -179,5 +181,6 @@ start({
       ),
       stepping<RefinePage>((direction) => void section?.step(direction)),
       chapters(),
+      voice(page.lesson),
     ),
 });
