@@ -38,8 +38,13 @@ public sealed class Leftovers(ArchTalkDb db, LessonFiles files, TimeProvider clo
 
             await SweepPicturesAsync(lesson, cancel);
 
-            // What releases before kept there is worked out when it is asked for.
+            // Releases before kept a second copy of the voice, and one of each take.
             LessonFiles.Discard(Path.Combine(files.Lesson(lesson), "preview"));
+            foreach (var take in Entries(files.Takes(lesson)))
+            {
+                File.Delete(Path.Combine(take.FullName, "voice.flac"));
+            }
+
             foreach (var draft in Entries(files.Encoded(lesson)).Where(e => e.Name.StartsWith("draft-", StringComparison.Ordinal)))
             {
                 Delete(draft);

@@ -49,7 +49,7 @@ public sealed class DiskService(ArchTalkDb db, LessonFiles files, TakeJournals j
                 "takes",
                 t.Id,
                 $"Take of {Words.Day(t.StartedAt)}",
-                IndexModel.Clock(TimeSpan.FromSeconds(new Duration(t.Samples).Seconds)),
+                t.EndedAt is null ? "not finished" : IndexModel.Clock(TimeSpan.FromSeconds(new Duration(t.Samples).Seconds)),
                 Take(t))),
             .. boards.Where(b => b.DeletedAt is not null).Select(b => new PutAside("boards", b.Id, b.Title, "Board", Board(b))),
         ];

@@ -21,7 +21,7 @@ export interface Voice {
   settings: Settings;
   facts: Facts | null;
   voiceStatus: string;
-  /** "recorded" or "students" while it is heard. */
+  /** "Recorded" or "Students" while it is heard. */
   hearing: string;
   readonly levelWords: string;
   readonly humWords: string;
@@ -72,9 +72,13 @@ export function voice(lesson: string): Voice {
 
     get levelWords(): string {
       const recorded = this.facts?.recordedLufs ?? null;
-      return recorded === null
-        ? "Nobody speaks in this recording."
-        : `Recorded at ${Math.round(recorded)} LUFS; students hear it at ${Math.round(this.facts!.targetLufs)}, quiet stretches raised.`;
+      if (recorded === null) {
+        return this.facts ? "Nobody speaks in this recording." : "";
+      }
+
+      const by = Math.round(recorded - this.facts!.targetLufs);
+      const was = by === 0 ? "as loud as" : `${Math.abs(by)} dB ${by > 0 ? "louder" : "quieter"} than`;
+      return `Recorded ${was} students will hear it. All of it is brought to one level, and quiet stretches are raised.`;
     },
 
     get humWords(): string {
@@ -87,11 +91,11 @@ export function voice(lesson: string): Voice {
     },
 
     hearRecorded(): void {
-      this.hear("recorded");
+      this.hear("Recorded");
     },
 
     hearStudents(): void {
-      this.hear("students");
+      this.hear("Students");
     },
 
     hear(as: string): void {
@@ -111,11 +115,11 @@ export function voice(lesson: string): Voice {
     },
 
     get recordedWord(): string {
-      return this.hearing === "recorded" ? "Stop" : "Hear as recorded";
+      return this.hearing === "Recorded" ? "Stop" : "Hear as recorded";
     },
 
     get studentsWord(): string {
-      return this.hearing === "students" ? "Stop" : "Hear as students do";
+      return this.hearing === "Students" ? "Stop" : "Hear as students do";
     },
 
     endHearing(): void {
