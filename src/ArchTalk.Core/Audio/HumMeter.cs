@@ -6,18 +6,20 @@ namespace ArchTalk.Core.Audio;
 public sealed record Hum(int Hertz, double Decibels);
 
 /// <summary>
-/// Listens for the hum of the mains, 50 or 60 Hz with three overtones, second by second. What is there in nearly every second is hum;
-/// a low voice is not.
+/// Listens for the hum of the mains, 50 or 60 Hz with three overtones, half a second at a time. What is there also when nobody speaks is
+/// hum; a low voice is not.
 /// </summary>
 internal sealed class HumMeter
 {
-    // Hum lies below 250 Hz, so one value for 1 ms holds all of it; a second of them tells 50 from 60 Hz, and 240 from 250.
+    // Hum lies below 250 Hz, so one value for 1 ms holds all of it. Half a second tells tones apart that lie 2 Hz from each other, and
+    // fits between two sentences.
     private const int Decimation = Time.Clock.SamplesPerMillisecond;
-    private const int Second = 1000;
+    private const int ValuesInSecond = 1000;
+    private const int Window = ValuesInSecond / 2;
     private const int Tones = 4;
 
-    // A share of seconds that are the quietest: between words, where the voice adds nothing.
-    private const double QuietShare = 0.2;
+    // A share of windows that are the quietest: between sentences, where the voice adds nothing.
+    private const double QuietShare = 0.1;
 
     // It stands out from what lies beside it by so much, and isn't fainter than this: below, nobody hears it.
     private const double LeastOverDb = 10;
@@ -26,10 +28,10 @@ internal sealed class HumMeter
     private static readonly int[] Mains = [50, 60];
 
     // Neither mains has a tone there.
-    private static readonly int[] Beside = [55, 65, 85, 110, 135, 160, 190, 210];
+    private static readonly int[] Beside = [56, 64, 84, 110, 136, 160, 190, 210];
 
-    private readonly float[] values = new float[Second];
-    private readonly List<(double Fifty, double Sixty, double Beside)> seconds = [];
+    private readonly float[] values = new float[Window];
+    private readonly List<(double Fifty, double Sixty, double Beside)> windows = [];
     private int filled;
 
     public Hum? Found
@@ -38,8 +40,8 @@ internal sealed class HumMeter
         {
             var over = Mains.Select((hertz, i) =>
             {
-                var quiet = seconds.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Beside)
-                    .Take((int)Math.Ceiling(seconds.Count * QuietShare)).ToArray();
+                var quiet = windows.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Beside)
+                    .Take((int)Math.Ceiling(windows.Count * QuietShare)).ToArray();
                 var tone = quiet.Length == 0 ? 0 : quiet.Average(q => q.Tone);
                 var beside = quiet.Length == 0 ? 0 : quiet.Average(q => q.Beside);
                 return (Hum: new Hum(hertz, 10 * Math.Log10(tone + 1e-12)), Over: 10 * Math.Log10((tone + 1e-12) / (beside + 1e-12)));
@@ -48,7 +50,7 @@ internal sealed class HumMeter
         }
     }
 
-    /// <param name="frame">Whole milliseconds, full scale being 1.</param>
+    /// <param name="frame">Whole milliwindows, full scale being 1.</param>
     public void Add(ReadOnlySpan<float> frame)
     {
         for (; !frame.IsEmpty; frame = frame[Decimation..])
@@ -60,11 +62,11 @@ internal sealed class HumMeter
             }
 
             values[filled++] = sum / Decimation;
-            if (filled == Second)
+            if (filled == Window)
             {
                 filled = 0;
                 double Of(int hertz) => Enumerable.Range(1, Tones).Sum(k => Power(hertz * k));
-                seconds.Add((Of(Mains[0]), Of(Mains[1]), Beside.Average(Power) * Tones));
+                windows.Add((Of(Mains[0]), Of(Mains[1]), Beside.Average(Power) * Tones));
             }
         }
     }
@@ -72,7 +74,7 @@ internal sealed class HumMeter
     // The power of one tone (Goertzel 1958, from memory).
     private double Power(int hertz)
     {
-        var turn = 2 * Math.Cos(2 * Math.PI * hertz / Second);
+        var turn = 2 * Math.Cos(2 * Math.PI * hertz / ValuesInSecond);
         double last = 0, before = 0;
         foreach (var value in values)
         {
@@ -80,6 +82,6 @@ internal sealed class HumMeter
         }
 
         // Half the square of the amplitude.
-        return ((last * last) + (before * before) - (turn * last * before)) * 2 / ((double)Second * Second);
+        return ((last * last) + (before * before) - (turn * last * before)) * 2 / ((double)Window * Window);
     }
 }

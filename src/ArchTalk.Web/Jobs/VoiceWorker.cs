@@ -25,21 +25,29 @@ public sealed partial class VoiceWorker(
     private static readonly TimeSpan LookAgain = TimeSpan.FromSeconds(2);
 
     private readonly Dictionary<Guid, Seen> seen = [];
+    private bool hasLooked;
+
+    /// <summary>The copies that are being made, or were made last.</summary>
+    public Task Making { get; private set; } = Task.CompletedTask;
+
+    /// <summary>Looks once what was changed, and begins with what has rested long enough, unless something is being made.</summary>
+    public async Task StepAsync(CancellationToken cancel)
+    {
+        await LookAsync(cancel);
+        if (Making.IsCompleted && Next() is { } lesson)
+        {
+            Making = MakeAsync(lesson, cancel);
+        }
+    }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        await LookAsync(isFirst: true, stoppingToken);
-        Task making = Task.CompletedTask;
         while (!stoppingToken.IsCancellationRequested)
         {
             try
             {
+                await StepAsync(stoppingToken);
                 await Task.Delay(LookAgain, clock, stoppingToken);
-                await LookAsync(isFirst: false, stoppingToken);
-                if (making.IsCompleted && Next() is { } lesson)
-                {
-                    making = MakeAsync(lesson, stoppingToken);
-                }
             }
             catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)
             {
@@ -48,14 +56,15 @@ public sealed partial class VoiceWorker(
             catch (Exception e)
             {
                 NotSeen(log, e);
+                await Task.Delay(LookAgain, clock, CancellationToken.None);
             }
         }
 
-        await making;
+        await Making;
     }
 
     // What was changed before the server started waits until it is published or changed again.
-    private async Task LookAsync(bool isFirst, CancellationToken cancel)
+    private async Task LookAsync(CancellationToken cancel)
     {
         await using var db = await databases.CreateDbContextAsync(cancel);
         var now = await db.Lessons.AsNoTracking().Where(l => l.DeletedAt == null)
@@ -63,16 +72,17 @@ public sealed partial class VoiceWorker(
             .ToListAsync(cancel);
         foreach (var lesson in now)
         {
-            var isKnown = seen.TryGetValue(lesson.Id, out var before);
-            if (isFirst || !isKnown || before!.Revision != lesson.Revision)
+            if (!seen.TryGetValue(lesson.Id, out var before) || before.Revision != lesson.Revision)
             {
-                seen[lesson.Id] = new Seen(lesson.Revision, clock.GetUtcNow(), IsToMake: !isFirst && lesson.HasSound && !lesson.HasOpen);
-                if (isKnown && !isFirst && lesson.HasSound)
+                seen[lesson.Id] = new Seen(lesson.Revision, clock.GetUtcNow(), IsToMake: hasLooked && lesson.HasSound && !lesson.HasOpen);
+                if (copies.IsMaking(lesson.Id))
                 {
                     await copies.StopOutdatedAsync(await voices.MixAsync(lesson.Id, cancel));
                 }
             }
         }
+
+        hasLooked = true;
     }
 
     private Guid? Next()
@@ -94,7 +104,7 @@ public sealed partial class VoiceWorker(
             var compiled = await compiler.CompileAsync(lesson, stop);
             if (compiled.Timeline.Length > Core.Time.Duration.Zero)
             {
-                await copies.MakeAsync(compiled, _ => { }, stop);
+                await copies.MakeAheadAsync(compiled, stop);
             }
         }
         catch (OperationCanceledException)

@@ -16,46 +16,81 @@ public sealed class VoiceCopies(LessonVoices voices, LessonFiles files, Voice vo
 
     private readonly ConcurrentDictionary<Guid, Making> running = new();
 
-    /// <summary>How far the copies for a lesson's present sound are, from 0 to 1; null when they are neither made nor there.</summary>
-    public double? DoneOf(VoiceMix mix) =>
-        AreThere(mix) ? 1 : running.TryGetValue(mix.Lesson, out var making) && making.Name == mix.Name ? making.Done : null;
+    /// <summary>Whether copies of a lesson are being made.</summary>
+    public bool IsMaking(Guid lesson) => running.ContainsKey(lesson);
 
-    /// <summary>Makes the copies of a lesson as it sounds now, unless they are there.</summary>
+    /// <summary>Whether the copies of what is heard are there.</summary>
+    public bool AreThere(VoiceMix mix) => Voice.CopyNames.All(n => File.Exists(Path.Combine(Folder(mix), n)));
+
+    /// <summary>
+    /// Makes the copies of a lesson ahead of time, unless they are there. It is stopped when the lesson sounds otherwise meanwhile and
+    /// nobody waits for them.
+    /// </summary>
+    /// <exception cref="OperationCanceledException">It was stopped.</exception>
+    public Task MakeAheadAsync(CompiledLesson compiled, CancellationToken cancel) => MakeAsync(compiled, null, cancel);
+
+    /// <summary>
+    /// Puts the copies of a lesson, the files of <see cref="Voice.CopyNames"/>, into a folder, without taking room for them twice. What is
+    /// not there yet is made; what is being made is waited for.
+    /// </summary>
     /// <param name="compiled">What is to be heard.</param>
-    /// <param name="progress">Is told the share that is done; who waits for one that was begun before hears of it too.</param>
-    public async Task MakeAsync(CompiledLesson compiled, Action<double> progress, CancellationToken cancel)
-    {
-        for (var tries = 0; tries < MostTries; tries++)
-        {
-            var mix = await voices.MixAsync(compiled, cancel);
-            if (AreThere(mix) || await FollowAsync(Begin(mix), progress, cancel))
-            {
-                return;
-            }
-        }
-    }
-
-    /// <summary>The same, and puts the files of <see cref="Voice.CopyNames"/> into a folder, without taking room for them twice.</summary>
+    /// <param name="progress">Is told the share that is done.</param>
     public async Task PutAsync(CompiledLesson compiled, string folder, Action<double> progress, CancellationToken cancel)
     {
-        await MakeAsync(compiled, progress, cancel);
-        var made = Folder(await voices.MixAsync(compiled, cancel));
-        foreach (var name in Voice.CopyNames)
+        for (var tries = 1; ; tries++)
         {
-            SharedFiles.Link(Path.Combine(made, name), Path.Combine(folder, name));
+            try
+            {
+                var made = Folder(await MakeAsync(compiled, progress, cancel));
+                foreach (var name in Voice.CopyNames)
+                {
+                    SharedFiles.Link(Path.Combine(made, name), Path.Combine(folder, name));
+                }
+
+                return;
+            }
+            catch (Exception e) when (e is FileNotFoundException or DirectoryNotFoundException && tries < MostTries)
+            {
+                // Others were made in their place just now.
+            }
         }
     }
 
     /// <summary>Stops making copies of a lesson that sounds otherwise by now, unless somebody waits for them.</summary>
     public async Task StopOutdatedAsync(VoiceMix mix)
     {
-        if (running.TryGetValue(mix.Lesson, out var making) && making.Name != mix.Name && making.Followers <= 1)
+        if (running.TryGetValue(mix.Lesson, out var making) && making.Name != mix.Name && !making.IsAwaited)
         {
             await making.Stop.CancelAsync();
         }
     }
 
-    private bool AreThere(VoiceMix mix) => Voice.CopyNames.All(n => File.Exists(Path.Combine(Folder(mix), n)));
+    // How it sounds whose copies are there now.
+    private async Task<VoiceMix> MakeAsync(CompiledLesson compiled, Action<double>? progress, CancellationToken cancel)
+    {
+        for (var tries = 1; ; tries++)
+        {
+            var mix = await voices.MixAsync(compiled, cancel);
+            if (AreThere(mix))
+            {
+                return mix;
+            }
+
+            var making = Begin(mix);
+            using var follower = making.Follow(progress);
+            try
+            {
+                if (await making.Task.WaitAsync(cancel) || tries >= MostTries)
+                {
+                    return mix;
+                }
+            }
+            catch (OperationCanceledException) when (progress is not null && !cancel.IsCancellationRequested)
+            {
+                // It had been begun ahead of time and was being stopped when it was joined here.
+            }
+        }
+    }
 
     private string Folder(VoiceMix mix) => Path.Combine(files.Encoded(mix.Lesson), mix.Name);
 
@@ -64,12 +99,6 @@ public sealed class VoiceCopies(LessonVoices voices, LessonFiles files, Voice vo
         mix.Lesson,
         _ => new Making(mix.Name, making => MakeAsync(mix, making, null)),
         (_, before) => before.Name == mix.Name ? before : new Making(mix.Name, making => MakeAsync(mix, making, before)));
-
-    private static async Task<bool> FollowAsync(Making making, Action<double> progress, CancellationToken cancel)
-    {
-        using var follower = making.Follow(progress);
-        return await making.Task.WaitAsync(cancel);
-    }
 
     private async Task<bool> MakeAsync(VoiceMix mix, Making making, Making? before)
     {
@@ -103,7 +132,6 @@ public sealed class VoiceCopies(LessonVoices voices, LessonFiles files, Voice vo
         finally
         {
             running.TryRemove(new KeyValuePair<Guid, Making>(mix.Lesson, making));
-            making.Stop.Dispose();
         }
     }
 
@@ -111,7 +139,7 @@ public sealed class VoiceCopies(LessonVoices voices, LessonFiles files, Voice vo
     private sealed class Making
     {
         private readonly Lazy<Task<bool>> task;
-        private readonly ConcurrentDictionary<Follower, Action<double>> followers = new();
+        private readonly ConcurrentDictionary<Follower, Action<double>?> followers = new();
 
         public Making(string name, Func<Making, Task<bool>> work)
         {
@@ -125,20 +153,18 @@ public sealed class VoiceCopies(LessonVoices voices, LessonFiles files, Voice vo
 
         public Task<bool> Task => task.Value;
 
-        public double Done { get; private set; }
-
-        public int Followers => followers.Count;
+        /// <summary>Whether anybody wants to know how far it is.</summary>
+        public bool IsAwaited => followers.Values.Any(p => p is not null);
 
         public void Report(double done)
         {
-            Done = done;
             foreach (var progress in followers.Values)
             {
-                progress(done);
+                progress?.Invoke(done);
             }
         }
 
-        public IDisposable Follow(Action<double> progress)
+        public IDisposable Follow(Action<double>? progress)
         {
             var follower = new Follower(this);
             followers[follower] = progress;
