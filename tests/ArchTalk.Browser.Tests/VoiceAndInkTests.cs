@@ -127,7 +127,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         var take = Takes.Log(journal);
         List<double> births = [.. take.Actions.OfType<StrokeDrawn>().Select(s => (double)s.At.Samples / Clock.SamplesPerMillisecond)];
         births.Count.ShouldBe(strokes);
-        var differences = Differences(births, TestFiles.FindClicks(Takes.Samples(journal)));
+        var differences = Differences(births, ClickFinder.Find(Takes.Blocks(Takes.Bytes(journal))));
         Report($"{name}, {take.Sound.Where(s => s.IsMissing).Sum(s => s.Length.Milliseconds)} ms missing", differences);
         differences.Max(Math.Abs).ShouldBeLessThanOrEqualTo(MostMs, name);
     }
@@ -194,7 +194,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         var births = Births(timeline);
         births.Count.ShouldBe(Wanted);
         var all = new List<(string, List<double>)>();
-        foreach (var (name, clicks) in await DecodedClicksAsync(browser, address))
+        foreach (var (name, clicks) in await ClickFinder.InPublishedAsync(browser, files, address))
         {
             var differences = Differences(births, clicks);
             Report(name, differences);
@@ -267,38 +267,6 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     }
 
     private static List<double> Births(LessonTimeline timeline) => [.. timeline.Boards[0].Strokes.Select(s => s.Birth.Milliseconds)];
-
-    /// <summary>The clicks in the published files, decoded by ffmpeg and by Chromium.</summary>
-    private async Task<List<(string Name, List<double> Clicks)>> DecodedClicksAsync(Chromium browser, string address)
-    {
-        var found = new List<(string, List<double>)>();
-        using var http = new HttpClient();
-        foreach (var file in new[] { "voice.m4a", "voice.webm" })
-        {
-            await File.WriteAllBytesAsync(files.Path(file), await http.GetByteArrayAsync($"{address}/{file}"));
-            found.Add(($"{file} by ffmpeg", TestFiles.FindClicks(await TestFiles.Voice.DecodeAsync(files.Path(file), CancellationToken.None))));
-            var inBrowser = browser.ScriptAsync<string>(
-                """
-                const [address, done] = arguments;
-                (async () => {
-                  const context = new OfflineAudioContext(1, 1, 48000);
-                  const sound = await context.decodeAudioData(await (await fetch(address)).arrayBuffer());
-                  const clicks = [], samples = sound.getChannelData(0);
-                  for (let i = 0, last = -48000; i < samples.length; i++) {
-                    if (Math.abs(samples[i]) > 5000 / 32768) {
-                      if (i - last > 14400) clicks.push(i / 48);
-                      last = i;
-                    }
-                  }
-                  done(JSON.stringify(clicks));
-                })().catch((e) => done('"' + e + '"'));
-                """,
-                $"{address}/{file}");
-            found.Add(($"{file} by Chromium", JsonSerializer.Deserialize<List<double>>(inBrowser)!));
-        }
-
-        return found;
-    }
 
     /// <summary>For each stroke, its birth less the nearest click, in ms: negative when the ink is early.</summary>
     private static List<double> Differences(List<double> births, List<double> clicks) =>

@@ -11,15 +11,18 @@ internal static class Takes
     public static TakeLog Log(byte[] bytes) =>
         Journal.TryRead(bytes, out var journal) ? Log(journal) : throw new InvalidDataException("It is no journal.");
 
-    public static short[] Samples(Journal journal) => Samples([.. Journal.Header(journal.Take), .. journal.Records.SelectMany(r => r.ToBytes())]);
-
-    /// <summary>All samples of a take, silence where sound is missing.</summary>
-    public static short[] Samples(byte[] bytes)
+    /// <summary>The sound of a take, a second at a time; silence where sound is missing.</summary>
+    public static IEnumerable<short[]> Blocks(byte[] bytes)
     {
         using var stream = new MemoryStream(bytes);
-        var log = Log(bytes);
-        var samples = new short[log.Length.Samples];
-        new TakeVoice(stream, log.Sound).Read(TakeTime.Zero, samples);
-        return samples;
+        var voice = new TakeVoice(stream, Log(bytes).Sound);
+        for (var at = TakeTime.Zero; at < voice.End; at += new Duration(Clock.SampleRate))
+        {
+            var block = new short[Math.Min(Clock.SampleRate, (voice.End - at).Samples)];
+            voice.Read(at, block);
+            yield return block;
+        }
     }
+
+    public static byte[] Bytes(Journal journal) => [.. Journal.Header(journal.Take), .. journal.Records.SelectMany(r => r.ToBytes())];
 }

@@ -72,13 +72,13 @@ public sealed class Chromium : IDisposable
     public void Go(string address) => Driver.Navigate().GoToUrl(address);
 
     /// <summary>Asks the server something as the page that is shown would, and gives back what it answers.</summary>
-    public string Call(string method, string path) => ScriptAsync<string>(
+    public string Call(string method, string path, object? body = null) => ScriptAsync<string>(
         """
-        const [method, path, done] = arguments;
-        const headers = { 'X-Antiforgery': document.querySelector('meta[name=antiforgery]').content };
-        fetch(path, { method, headers }).then((answer) => answer.text()).then(done);
+        const [method, path, body, done] = arguments;
+        const headers = { 'X-Antiforgery': document.querySelector('meta[name=antiforgery]').content, 'Content-Type': 'application/json' };
+        fetch(path, { method, headers, body: body ?? undefined }).then((answer) => answer.text()).then(done);
         """,
-        method, path);
+        method, path, body is null ? null! : System.Text.Json.JsonSerializer.Serialize(body, System.Text.Json.JsonSerializerOptions.Web));
 
     /// <summary>Runs a script in every page from now on, before the page's own.</summary>
     public void Before(string script) =>

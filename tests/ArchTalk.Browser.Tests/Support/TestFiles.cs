@@ -87,27 +87,6 @@ public sealed class TestFiles : IDisposable
         return Path("clicks.wav");
     }
 
-    /// <summary>Where clicks begin, in ms: the first loud sample after at least 300 ms without one.</summary>
-    public static List<double> FindClicks(ReadOnlySpan<short> samples, int threshold = 5000)
-    {
-        var clicks = new List<double>();
-        var last = -Clock.SampleRate;
-        for (var i = 0; i < samples.Length; i++)
-        {
-            if (Math.Abs((int)samples[i]) >= threshold)
-            {
-                if (i - last > Clock.SampleRate * 3 / 10)
-                {
-                    clicks.Add((double)i / Clock.SamplesPerMillisecond);
-                }
-
-                last = i;
-            }
-        }
-
-        return clicks;
-    }
-
     public static string Number(double value) => value.ToString("0.0", CultureInfo.InvariantCulture);
 
     public void Dispose() => Directory.Delete(Folder, recursive: true);

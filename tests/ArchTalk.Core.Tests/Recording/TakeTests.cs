@@ -11,7 +11,7 @@ public class TakeTests
 
     private static TakeLog Read(JournalBuilder builder) => Takes.Log(builder.ToBytes(TakeGuid));
 
-    private static short[] Samples(JournalBuilder builder) => Takes.Samples(builder.ToBytes(TakeGuid));
+    private static short[] Samples(JournalBuilder builder) => [.. Takes.Blocks(builder.ToBytes(TakeGuid)).SelectMany(b => b)];
 
     private static short[] Ramp(int from, int length) => [.. Enumerable.Range(from, length).Select(i => (short)i)];
 
