@@ -3,8 +3,7 @@ using ArchTalk.Bench;
 
 CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 
-// The measurements that the README quotes. With a name (compile, journal, import, box, prepare, seek, ink, record, strangers, survival)
-// only that one is made.
+// The measurements that the README quotes. With a name, only that one is made.
 var all = new (string Name, Func<Task> Run)[]
 {
     ("compile", CompileBench.RunAsync),
@@ -17,6 +16,9 @@ var all = new (string Name, Func<Task> Run)[]
     ("seek", SeekBench.RunAsync),
     ("ink", InkBench.RunAsync),
     ("record", RecordBench.RunAsync),
+    ("voice", VoiceBench.RunAsync),
+    ("watch", WatchBench.RunAsync),
+    ("joins", JoinsBench.RunAsync),
     ("strangers", StrangersBench.RunAsync),
     ("survival", SurvivalBench.RunAsync),
 };

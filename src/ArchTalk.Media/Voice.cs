@@ -22,8 +22,8 @@ public sealed class Voice(Box box)
 
     // The encoders' settings are those that take least time at a rate at which speech loses nothing that is heard: with both beside each
     // other an hour takes half a minute (bench publish).
-    private static readonly string[] Aac = ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "96k", "-movflags", "+faststart"];
-    private static readonly string[] Opus = ["-c:a", "libopus", "-application", "audio", "-compression_level", "5", "-b:a", "48k"];
+    public static readonly IReadOnlyList<string> Aac = ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "96k", "-movflags", "+faststart"];
+    public static readonly IReadOnlyList<string> Opus = ["-c:a", "libopus", "-application", "audio", "-compression_level", "5", "-b:a", "48k"];
 
     /// <summary>
     /// Writes voice.m4a (AAC, plain MP4 with its edit list) and voice.webm (Opus) into <paramref name="folder"/>, both at once. The
@@ -91,7 +91,7 @@ public sealed class Voice(Box box)
         return MemoryMarshal.Cast<byte, short>(bytes.GetBuffer().AsSpan(0, (int)bytes.Length)).ToArray();
     }
 
-    private Task EncodeAsync(Pipe input, string[] codec, string name, WorkFolder work, TimeSpan limit, CancellationToken cancel) =>
+    private Task EncodeAsync(Pipe input, IReadOnlyList<string> codec, string name, WorkFolder work, TimeSpan limit, CancellationToken cancel) =>
         ReadingAsync(input.Reader, () => box.RunAsync(
             new BoxedProgram(
                 "ffmpeg", v => ["-v", "error", "-y", "-f", "s16le", "-ar", "48000", "-ac", "1", "-i", "pipe:0", .. codec, v.Out(name)], limit)

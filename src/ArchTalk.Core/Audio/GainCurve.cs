@@ -1,3 +1,5 @@
+using System.Numerics;
+using System.Numerics.Tensors;
 using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Audio;
@@ -74,11 +76,16 @@ public sealed class GainCurve
         {
             var second = (int)Math.Min(position / Clock.SampleRate, factors.Length - 2);
             var within = position - ((long)second * Clock.SampleRate);
-            var count = (int)Math.Min(samples.Length, Math.Max(1, Clock.SampleRate - within));
+            var count = within < Clock.SampleRate ? (int)Math.Min(samples.Length, Clock.SampleRate - within) : samples.Length;
             var (from, step) = (factors[second], (factors[second + 1] - factors[second]) / Clock.SampleRate);
-            for (var i = 0; i < count; i++)
+            var some = samples[..count];
+            if (step == 0 || within >= Clock.SampleRate)
             {
-                samples[i] *= from + (step * Math.Min(Clock.SampleRate, within + i));
+                TensorPrimitives.Multiply(some, from + (step * Math.Min(Clock.SampleRate, within)), some);
+            }
+            else
+            {
+                Ramp(some, from, step, within);
             }
 
             samples = samples[count..];
@@ -92,6 +99,22 @@ public sealed class GainCurve
         Span<float> one = [1f];
         Apply(at, one);
         return one[0];
+    }
+
+    private static void Ramp(Span<float> samples, float from, float step, long within)
+    {
+        var i = 0;
+        var (steps, places) = (new Vector<float>(step), Vector<float>.Indices);
+        for (; i <= samples.Length - Vector<float>.Count; i += Vector<float>.Count)
+        {
+            var line = Vector.FusedMultiplyAdd(steps, places + new Vector<float>(within + i), new Vector<float>(from));
+            (new Vector<float>(samples[i..]) * line).CopyTo(samples[i..]);
+        }
+
+        for (; i < samples.Length; i++)
+        {
+            samples[i] *= MathF.FusedMultiplyAdd(step, within + i, from);
+        }
     }
 
     // Which steps lie within phrases: pauses say nothing of the voice.

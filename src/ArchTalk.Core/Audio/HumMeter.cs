@@ -18,7 +18,7 @@ internal sealed class HumMeter
     private const int Window = ValuesInSecond / 2;
     private const int Tones = 4;
 
-    // A share of windows that are the quietest: between sentences, where the voice adds nothing.
+    // A share of windows that are the quietest: between sentences, where the voice adds nothing. Hum is there too.
     private const double QuietShare = 0.1;
 
     // It stands out from what lies beside it by so much, and isn't fainter than this: below, nobody hears it.
@@ -38,17 +38,22 @@ internal sealed class HumMeter
     {
         get
         {
-            var over = Mains.Select((hertz, i) =>
-            {
-                var quiet = windows.Select(s => (Tone: i == 0 ? s.Fifty : s.Sixty, s.Beside)).OrderBy(s => s.Beside)
-                    .Take((int)Math.Ceiling(windows.Count * QuietShare)).ToArray();
-                var tone = quiet.Length == 0 ? 0 : quiet.Average(q => q.Tone);
-                var beside = quiet.Length == 0 ? 0 : quiet.Average(q => q.Beside);
-                return (Hum: new Hum(hertz, 10 * Math.Log10(tone + 1e-12)), Over: 10 * Math.Log10((tone + 1e-12) / (beside + 1e-12)));
-            }).MaxBy(h => h.Hum.Decibels);
-            return over.Over >= LeastOverDb && over.Hum.Decibels >= FaintestDb ? over.Hum : null;
+            var beside = Quietest(w => w.Beside);
+            var hum = new[] { (Hertz: Mains[0], Power: Quietest(w => w.Fifty)), (Hertz: Mains[1], Power: Quietest(w => w.Sixty)) }
+                .MaxBy(h => h.Power);
+            var found = new Hum(hum.Hertz, Decibels(hum.Power));
+            return found.Decibels - Decibels(beside) >= LeastOverDb && found.Decibels >= FaintestDb ? found : null;
         }
     }
+
+    // How loud it is at least, but for a few windows in which the voice happened to cancel it.
+    private double Quietest(Func<(double Fifty, double Sixty, double Beside), double> power)
+    {
+        var sorted = windows.Select(power).Order().ToArray();
+        return sorted.Length == 0 ? 0 : sorted[(int)(sorted.Length * QuietShare)];
+    }
+
+    private static double Decibels(double power) => 10 * Math.Log10(power + 1e-12);
 
     /// <param name="frame">Whole milliwindows, full scale being 1.</param>
     public void Add(ReadOnlySpan<float> frame)

@@ -16,7 +16,10 @@ public sealed class LimitedVoice(IVoice voice, double gainDb, double ceilingDb) 
     public const int Hold = Clock.SampleRate / 50;
 
     // What is worked out at once, always from the same sample on, so that sums of any length come out the same.
-    private const int Block = Clock.SampleRate / 5;
+    private const int Block = Clock.SampleRate / 2;
+
+    // Peaks are looked for only where samples are high enough for one.
+    private const int Part = Clock.SampleRate / 200;
     private const int Reach = 2 * Hold;
     private const int Read0 = Reach + TruePeak.Reach;
 
@@ -26,6 +29,8 @@ public sealed class LimitedVoice(IVoice voice, double gainDb, double ceilingDb) 
     private readonly float[] around = new float[Block + (2 * Read0)];
     private readonly float[] allowed = new float[Block + (2 * Reach)];
     private readonly float[] least = new float[Block + (2 * Hold)];
+    private readonly int[] queue = new int[Block + (2 * Reach)];
+    private readonly double[] once = new double[Block + Hold];
     private long worked = -1;
 
     public Duration Length => voice.Length;
@@ -74,12 +79,22 @@ public sealed class LimitedVoice(IVoice voice, double gainDb, double ceilingDb) 
     // The gain that each sample and what swings on to the next allow; returns the least.
     private float FindAllowed()
     {
-        TruePeak.Each(around, allowed);
+        allowed.AsSpan().Fill(1);
         var lowest = 1f;
-        for (var i = 0; i < allowed.Length; i++)
+        for (var at = 0; at < allowed.Length; at += Part)
         {
-            allowed[i] = allowed[i] > ceiling ? ceiling / allowed[i] : 1;
-            lowest = Math.Min(lowest, allowed[i]);
+            var part = allowed.AsSpan(at, Math.Min(Part, allowed.Length - at));
+            var near = around.AsSpan(at, part.Length + (2 * TruePeak.Reach));
+            if (Math.Abs(TensorPrimitives.MaxMagnitude(near)) * TruePeak.MostOverSample > ceiling)
+            {
+                TruePeak.Each(near, part);
+                for (var i = 0; i < part.Length; i++)
+                {
+                    part[i] = part[i] > ceiling ? ceiling / part[i] : 1;
+                }
+
+                lowest = Math.Min(lowest, TensorPrimitives.Min(part));
+            }
         }
 
         return lowest;
@@ -88,23 +103,23 @@ public sealed class LimitedVoice(IVoice voice, double gainDb, double ceilingDb) 
     // The least gain allowed within Hold samples on either side, by a queue of those that can still become the least.
     private void FindLeast()
     {
-        var queue = new LinkedList<int>();
+        var (first, end) = (0, 0);
         for (var i = 0; i < allowed.Length; i++)
         {
-            while (queue.Last is { } last && allowed[last.Value] >= allowed[i])
+            while (end > first && allowed[queue[end - 1]] >= allowed[i])
             {
-                queue.RemoveLast();
+                end--;
             }
 
-            queue.AddLast(i);
-            if (queue.First!.Value < i - (2 * Hold))
+            queue[end++] = i;
+            if (queue[first] < i - (2 * Hold))
             {
-                queue.RemoveFirst();
+                first++;
             }
 
             if (i >= 2 * Hold)
             {
-                least[i - (2 * Hold)] = allowed[queue.First!.Value];
+                least[i - (2 * Hold)] = allowed[queue[first]];
             }
         }
     }
@@ -115,7 +130,6 @@ public sealed class LimitedVoice(IVoice voice, double gainDb, double ceilingDb) 
     {
         const int Half = Hold / 2;
         const int Width = (2 * Half) + 1;
-        Span<double> once = new double[Block + Width - 1];
         double sum = 0;
         for (var i = 0; i < Width - 1; i++)
         {

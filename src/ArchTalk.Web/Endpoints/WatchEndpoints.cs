@@ -1,5 +1,4 @@
 using ArchTalk.Web.Publishing;
-using Microsoft.Net.Http.Headers;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -28,9 +27,9 @@ public static class WatchEndpoints
         routes.MapMethods("/w/{token}/{number:int}/{*file:minlength(1)}", [HttpMethods.Get, HttpMethods.Head], FileAsync);
 
     private static async Task<IResult> FileAsync(
-        string token, int number, string file, PublishingService publishing, PublicationFiles files, HttpResponse response, CancellationToken cancel)
+        string token, int number, string file, WatchIndex index, PublicationFiles files, HttpResponse response, CancellationToken cancel)
     {
-        if (await publishing.OpenAsync(token, number, cancel) is not { } opened)
+        if ((await index.FindAsync(token, cancel))?.Open(number) is not { } opened)
         {
             return Results.NotFound();
         }
@@ -40,19 +39,13 @@ public static class WatchEndpoints
             return Results.StatusCode(StatusCodes.Status410Gone);
         }
 
-        if (!Types.TryGetValue(Path.GetExtension(file), out var type) || files.Find(opened.Lesson, number, file) is not { } path)
+        if (!Types.TryGetValue(Path.GetExtension(file), out var type) || files.Find(opened.Lesson, number, file) is not { } found)
         {
             return Results.NotFound();
         }
 
         // What a teacher takes back is gone from every cache within minutes; until then nothing is loaded twice.
         response.Headers.CacheControl = "public, max-age=300, must-revalidate";
-        var written = new DateTimeOffset(File.GetLastWriteTimeUtc(path));
-        return Results.File(
-            path,
-            type,
-            lastModified: written,
-            entityTag: new EntityTagHeaderValue($"\"{number}-{written.UtcTicks:x}\""),
-            enableRangeProcessing: true);
+        return Results.File(found.Path, type, lastModified: found.Written, entityTag: found.Tag, enableRangeProcessing: true);
     }
 }

@@ -43,7 +43,7 @@ public sealed class WatchModel(PublishingService publishing, LessonFiles files) 
 
     public async Task<IActionResult> OnGetAsync(string token, int? number, CancellationToken cancel)
     {
-        if (await publishing.OpenWithContentAsync(token, number, cancel) is not { } opened)
+        if (await publishing.OpenAsync(token, number, cancel) is not { } opened)
         {
             return NotFound();
         }

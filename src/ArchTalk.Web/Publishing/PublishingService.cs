@@ -113,28 +113,12 @@ public sealed class PublishingService(ArchTalkDb db, LessonFiles files, JobServi
         db.Publications.AsNoTracking().Where(p => p.LessonId == lesson).OrderByDescending(p => p.Number).ToListAsync(cancel);
 
     /// <summary>
-    /// What the link with this token leads to: its newest publication, or one of a given number, which is closed as soon as a newer
-    /// one is there unless the teacher keeps it open; null for an unknown link. With the lesson put aside all of it is closed.
+    /// What the link with this token leads to, with the content of lesson.json when it is open; null for an unknown link. With the lesson
+    /// put aside all of it is closed.
     /// </summary>
     public async Task<Opened?> OpenAsync(string token, int? number, CancellationToken cancel)
     {
-        if (await index.FindAsync(token, cancel) is not { } facts || number > facts.Newest || number < 1)
-        {
-            return null;
-        }
-
-        var isReplaced = !facts.IsClosed && number < facts.Newest && !facts.KeptOpen.Contains(number.Value);
-        return new Opened(facts.Lesson, number ?? facts.Newest, facts.IsClosed || isReplaced, Content: null)
-        {
-            IsFindable = facts.IsFindable && !facts.IsClosed,
-            IsReplaced = isReplaced,
-        };
-    }
-
-    /// <summary>The same with the content of lesson.json, when it is open.</summary>
-    public async Task<Opened?> OpenWithContentAsync(string token, int? number, CancellationToken cancel)
-    {
-        var opened = await OpenAsync(token, number, cancel);
+        var opened = (await index.FindAsync(token, cancel))?.Open(number);
         if (opened is null or { IsClosed: true })
         {
             return opened;

@@ -10,7 +10,27 @@ namespace ArchTalk.Web.Publishing;
 /// <param name="IsClosed">The link was withdrawn, or the lesson put aside.</param>
 /// <param name="Newest">The number of the newest publication.</param>
 /// <param name="KeptOpen">Older ones that stay open.</param>
-public sealed record WatchFacts(long Stamp, Guid Lesson, bool IsClosed, bool IsFindable, int Newest, FrozenSet<int> KeptOpen);
+public sealed record WatchFacts(long Stamp, Guid Lesson, bool IsClosed, bool IsFindable, int Newest, FrozenSet<int> KeptOpen)
+{
+    /// <summary>
+    /// What a link leads to with a number, or without one: its newest publication, or one that is closed as soon as a newer one is there
+    /// unless the teacher keeps it open. Null for a number that never was.
+    /// </summary>
+    public Opened? Open(int? number)
+    {
+        if (number > Newest || number < 1)
+        {
+            return null;
+        }
+
+        var isReplaced = !IsClosed && number < Newest && !KeptOpen.Contains(number.Value);
+        return new Opened(Lesson, number ?? Newest, IsClosed || isReplaced, Content: null)
+        {
+            IsFindable = IsFindable && !IsClosed,
+            IsReplaced = isReplaced,
+        };
+    }
+}
 
 /// <summary>
 /// What links lead to, in memory, so that watching asks no database. Whoever changes any of it says so by <see cref="Forget"/>, after the

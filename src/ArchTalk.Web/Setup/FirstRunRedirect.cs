@@ -8,10 +8,11 @@ public sealed class FirstRunRedirect(RequestDelegate next)
 {
     private bool hasTeacher;
 
-    public async Task InvokeAsync(HttpContext context, ArchTalkDb db)
+    public async Task InvokeAsync(HttpContext context)
     {
         if (!hasTeacher)
         {
+            var db = context.RequestServices.GetRequiredService<ArchTalkDb>();
             hasTeacher = await db.Users.AnyAsync(context.RequestAborted);
             if (!hasTeacher && !context.Request.Path.StartsWithSegments("/first-run", StringComparison.Ordinal))
             {
