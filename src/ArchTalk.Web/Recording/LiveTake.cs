@@ -27,7 +27,8 @@ public sealed class LiveTake : IDisposable
     /// <returns>Whether it is all taken in.</returns>
     public bool Follow()
     {
-        foreach (var entry in journal.Entries())
+        // What was drawn is read when the take is; here it would only be held.
+        foreach (var entry in journal.Entries().Where(e => e.Record.Kind is not (JournalRecordKind.Events or JournalRecordKind.Anchors)))
         {
             index.Add(entry);
         }

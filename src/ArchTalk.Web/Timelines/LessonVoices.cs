@@ -125,7 +125,7 @@ public sealed class LessonVoices(
         return new VoiceFacts(takes.Max(t => t.Loudness), VoiceLevel.TargetLufs, takes.Select(t => t.Hum).OfType<Hum>().MaxBy(h => h.Decibels));
     }
 
-    /// <summary>The silences of a lesson, longest first found at the take: what was cut away is not in them.</summary>
+    /// <summary>The silences of a lesson as it is heard now, in order.</summary>
     public async Task<IReadOnlyList<TimeRange<LessonTime>>> SilencesAsync(Guid lesson, CancellationToken cancel)
     {
         var compiled = await compiler.CompileAsync(lesson, cancel);
