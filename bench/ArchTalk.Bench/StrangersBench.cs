@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using System.Globalization;
 using System.Net.Sockets;
 using System.Text;
 using ArchTalk.Browser.Tests.Support;
@@ -22,9 +21,9 @@ internal static class StrangersBench
         await using var server = new Server(files.Path("data"));
         await server.StartAsync();
         using var http = new HttpClient(new HttpClientHandler { AllowAutoRedirect = false });
-        await FirstRunAsync(http, server.Address);
+        using var teacher = await TeacherAtWork.FirstAsync(server);
         await PageAsync(http, server.Address);
-        var (before, page) = (Memory(server), await PageAsync(http, server.Address));
+        var (before, page) = (teacher.Memory(), await PageAsync(http, server.Address));
 
         var held = new List<TcpClient>();
         for (var i = 0; i < HeldBack; i++)
@@ -32,7 +31,7 @@ internal static class StrangersBench
             held.Add(await HoldBackAsync(server.Port));
         }
 
-        var (whileHeld, pageHeld) = (Memory(server), await PageAsync(http, server.Address));
+        var (whileHeld, pageHeld) = (teacher.Memory(), await PageAsync(http, server.Address));
         var answered = await AnsweredAsync(held);
         held.ForEach(h => h.Dispose());
 
@@ -53,27 +52,13 @@ internal static class StrangersBench
                 // Turned away before it was sent whole.
             }
 
-            most = i % 50 == 0 ? Math.Max(most, Memory(server)) : most;
+            most = i % 50 == 0 ? Math.Max(most, teacher.Memory()) : most;
         });
         var pageAfter = await PageAsync(http, server.Address);
         Measure.Say($"{HeldBack} held-back connections: memory {before} MB before, {whileHeld} MB while; a page in {page:0.0} ms before, "
             + $"{pageHeld:0.0} ms while (ratio {pageHeld / page:0.00}); {answered} of them were answered and ended at once");
         Measure.Say($"{Wrong} uploads of 1 MB with a wrong token: memory at most {most} MB; a page in {pageAfter:0.0} ms afterwards (ratio "
             + $"{pageAfter / page:0.00})");
-    }
-
-    private static async Task FirstRunAsync(HttpClient http, string address)
-    {
-        var page = await http.GetStringAsync($"{address}/first-run");
-        var token = page.Split("name=\"__RequestVerificationToken\" type=\"hidden\" value=\"")[1].Split('"')[0];
-        var fields = new Dictionary<string, string>(StringComparer.Ordinal)
-        {
-            ["name"] = "Ida",
-            ["email"] = "ida@example.org",
-            ["password"] = "a long password",
-            ["__RequestVerificationToken"] = token
-        };
-        using var answer = await http.PostAsync($"{address}/first-run", new FormUrlEncodedContent(fields));
     }
 
     // A stranger who says that a million bytes will come, and sends ten.
@@ -104,11 +89,5 @@ internal static class StrangersBench
         }
 
         return Measure.Median(times);
-    }
-
-    private static long Memory(Server server)
-    {
-        var line = File.ReadLines($"/proc/{server.ProcessId}/status").Single(l => l.StartsWith("VmRSS", StringComparison.Ordinal));
-        return long.Parse(line.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], CultureInfo.InvariantCulture) >> 10;
     }
 }

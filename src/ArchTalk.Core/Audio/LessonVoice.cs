@@ -48,11 +48,13 @@ public sealed class LessonVoice(VoicePlan plan, Func<TakeId, TakeVoice> voices, 
         var voice = voices(moment.Take);
         var length = (target.End - target.Start).Samples;
 
-        // The first and the last sample of the lesson have nothing to fade from or to.
-        var fadesIn = target.Start > LessonTime.Zero;
-        var fadesOut = target.End < LessonTime.Zero + plan.Length;
-        var before = fadesIn ? Math.Min(HalfFade.Samples, moment.At.Samples) : 0;
-        var after = fadesOut ? Math.Clamp((voice.End - moment.At).Samples - length, 0, HalfFade.Samples) : 0;
+        // At either end of the lesson there is nothing to fade from or to: what was taken out there is not heard, and a take that begins
+        // or ends with the lesson is as it was recorded.
+        var (isFirst, isLast) = (target.Start == LessonTime.Zero, target.End == LessonTime.Zero + plan.Length);
+        var removed = (Before: moment.At.Samples, After: Math.Max(0, (voice.End - moment.At).Samples - length));
+        var (fadesIn, fadesOut) = (!isFirst || removed.Before > 0, !isLast || removed.After > 0);
+        var before = isFirst ? 0 : Math.Min(HalfFade.Samples, removed.Before);
+        var after = isLast ? 0 : Math.Min(HalfFade.Samples, removed.After);
 
         // Counted from the start of the stretch.
         var begin = Math.Max(-before, (from - target.Start).Samples);

@@ -40,8 +40,8 @@ public sealed class DiskService(ArchTalkDb db, LessonFiles files, TakeJournals j
         [
             new("Recording", Words.Count(here.Length, "take"), here.Sum(Take)),
             new("Boards", Words.Count(shown.Length, "board"), shown.Sum(Board)),
-            new("Files for students", "", Count(files.Attachments(lesson), counted)),
-            new("The voice as students hear it", "made ready for the next version", Count(files.Encoded(lesson), counted)),
+            new("Files for students", "to download", Count(files.Attachments(lesson), counted)),
+            new("The voice as students hear it", "made ready to be published", Count(files.Encoded(lesson), counted)),
         ];
         PutAside[] aside =
         [

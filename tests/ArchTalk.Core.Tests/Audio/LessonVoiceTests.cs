@@ -92,6 +92,20 @@ public class LessonVoiceTests
     }
 
     [Fact]
+    public void A_lesson_that_begins_and_ends_in_the_middle_of_a_take_rises_from_silence_and_falls_to_it()
+    {
+        var sound = Noise(4, 0.5);
+        using var lesson = new Lesson(sound);
+        var heard = lesson.Heard(Cuts((0, 1), (3, 4)));
+        var fade = 2 * (int)LessonVoice.HalfFade.Samples;
+
+        heard.Length.ShouldBe(2 * Clock.SampleRate);
+        Math.Abs(heard[0]).ShouldBeLessThan(0.01f);
+        Math.Abs(heard[^1]).ShouldBeLessThan(0.01f);
+        Sounds.To16Bit(heard.AsSpan(fade..^fade)).ShouldBe(sound[(Clock.SampleRate + fade)..((3 * Clock.SampleRate) - fade)]);
+    }
+
+    [Fact]
     public void Noise_keeps_its_power_through_a_join_since_each_side_borrows_what_was_removed()
     {
         using var lesson = new Lesson(Noise(120, 0.5));
