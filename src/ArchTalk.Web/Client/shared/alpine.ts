@@ -24,6 +24,9 @@ export function start(components: Record<string, () => object>): void {
   }
 
   api.start();
+
+  // Until now nothing hears a click: see site.css.
+  document.documentElement.dataset["started"] = "";
 }
 
 /** Types `this` inside a component: its own members and Alpine's. */
