@@ -37,7 +37,10 @@ public sealed class ContrastTests(DemoData demo)
           const visible = (b) => parent.closest('svg') || b.width === 0 ? true : [0.25, 0.5,
             0.75].every((s) => { const e = document.elementFromPoint(b.left + b.width * s, b.top + b.height / 2);
             return e && (e === parent || parent.contains(e) || e.contains(parent)); });
-          boxes.filter(visible).forEach((b) => add(node.data, b, getComputedStyle(parent)));
+          const whole = (b) => { for (let e = parent; e; e = e.parentElement) { const a = e.getBoundingClientRect();
+            if (getComputedStyle(e).overflowY !== 'visible' && e !== document.documentElement && (b.top < a.top || b.bottom > a.bottom)) return false; }
+            return true; };
+          boxes.filter(visible).filter(whole).forEach((b) => add(node.data, b, getComputedStyle(parent)));
         }
         for (const field of document.querySelectorAll('input:not([type=range], [type=checkbox], [type=file]), select, textarea')) {
           const text = field.matches('select') ? field.selectedOptions[0]?.text ?? '' : field.value || field.placeholder;
