@@ -74,7 +74,7 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
         var (bytes, files) = (0L, 0);
         foreach (var file in new DirectoryInfo(program.Output).EnumerateFiles("*", Everything))
         {
-            (bytes, files) = (bytes + file.Length, files + 1);
+            (bytes, files) = (bytes + BytesOf(file), files + 1);
             if (bytes > limits.OutputBytes || files > limits.OutputFiles)
             {
                 return $"Reading it gave more than {limits.OutputBytes >> 20} MB or {limits.OutputFiles} files and was stopped. Divide it, and add "
@@ -83,6 +83,19 @@ internal sealed class BoxWatch(BoxedProgram program, MediaLimits limits, Cancell
         }
 
         return null;
+    }
+
+    private static long BytesOf(FileInfo file)
+    {
+        try
+        {
+            return file.Length;
+        }
+        catch (FileNotFoundException)
+        {
+            // The program has just deleted it.
+            return 0;
+        }
     }
 
     private static IEnumerable<int> Tree(int process)
