@@ -28,7 +28,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public void FirstRun()
     {
         Browser.Go(server);
-        Browser.Find("#name").SendKeys("Ida Brandt");
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#name")).FirstOrDefault(), "first-run page").SendKeys("Ida Brandt");
         Browser.Find("#email").SendKeys("ida@example.org");
         Browser.Find("#password").SendKeys("a long password");
         Browser.Click("Begin");
