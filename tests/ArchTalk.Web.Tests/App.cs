@@ -19,6 +19,9 @@ internal sealed class App(params (string Name, string Value)[] settings) : WebAp
 {
     public const string Password = "a long password";
 
+    // Each host would watch its settings for changes, also after it has ended, and a user may watch 128 things.
+    static App() => Environment.SetEnvironmentVariable("DOTNET_hostBuilder__reloadConfigOnChange", "false");
+
     private readonly WrittenLog written = new();
 
     /// <summary>The lines of the log, warnings and worse.</summary>
