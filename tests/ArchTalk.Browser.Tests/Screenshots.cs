@@ -37,9 +37,9 @@ public class Screenshots
         InTheAct(browser, lesson, () => Save("record"));
         browser.Go($"{lesson}/publish");
         Save("publish");
+        var link = browser.Find("aside a.link").GetAttribute("href")!;
         browser.Go($"{lesson}/disk");
         Save("disk");
-        var link = browser.Find("aside a.link").GetAttribute("href")!;
         browser.Go(link);
         browser.Until(() => browser.Script<bool>("return document.querySelectorAll('.seek-mark').length > 1"), "chapter marks");
         browser.Script(Seek, 84.0);

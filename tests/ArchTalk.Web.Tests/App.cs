@@ -19,8 +19,13 @@ internal sealed class App(params (string Name, string Value)[] settings) : WebAp
 {
     public const string Password = "a long password";
 
-    // Each host would watch its settings for changes, also after it has ended, and a user may watch 128 things.
-    static App() => Environment.SetEnvironmentVariable("DOTNET_hostBuilder__reloadConfigOnChange", "false");
+    // Each host watches its settings and its pages' files for changes, also for a while after it has ended, and a user may watch 128
+    // things through the kernel.
+    static App()
+    {
+        Environment.SetEnvironmentVariable("DOTNET_hostBuilder__reloadConfigOnChange", "false");
+        Environment.SetEnvironmentVariable("DOTNET_USE_POLLING_FILE_WATCHER", "1");
+    }
 
     private readonly WrittenLog written = new();
 
