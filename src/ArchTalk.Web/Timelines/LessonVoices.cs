@@ -54,8 +54,8 @@ public sealed class LessonVoices(
     private const int BytesOfStretch = 64;
 
     /// <summary>How a lesson sounds now. Its gain is kept with the lesson when it has to change.</summary>
-    public async Task<VoiceMix> MixAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole) =>
-        await MixAsync(await compiler.CompileAsync(lesson, cancel, variant), cancel);
+    public async Task<VoiceMix> MixAsync(Guid lesson, CancellationToken cancel) =>
+        await MixAsync(await compiler.CompileAsync(lesson, cancel), cancel);
 
     /// <summary>How a compiled lesson sounds.</summary>
     public async Task<VoiceMix> MixAsync(CompiledLesson compiled, CancellationToken cancel)
@@ -125,11 +125,10 @@ public sealed class LessonVoices(
         return new VoiceFacts(takes.Max(t => t.Loudness), VoiceLevel.TargetLufs, takes.Select(t => t.Hum).OfType<Hum>().MaxBy(h => h.Decibels));
     }
 
-    /// <summary>The silences of a lesson as it is heard now, in order.</summary>
-    public async Task<IReadOnlyList<TimeRange<LessonTime>>> SilencesAsync(Guid lesson, CancellationToken cancel)
+    /// <summary>The silences of a compiled lesson, in order.</summary>
+    public async Task<IReadOnlyList<TimeRange<LessonTime>>> SilencesAsync(CompiledLesson compiled, CancellationToken cancel)
     {
-        var compiled = await compiler.CompileAsync(lesson, cancel);
-        var mix = await MixAsync(lesson, cancel);
+        var mix = await MixAsync(compiled, cancel);
         return LessonSilences.Of(compiled.Arrangement, take => mix.Takes[take].Measures);
     }
 
