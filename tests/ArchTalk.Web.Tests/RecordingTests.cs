@@ -379,6 +379,40 @@ public sealed class RecordingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Phrases_are_heard_while_it_is_recorded_and_named_as_the_recorder_counts()
+    {
+        // Four seconds of a segment with a word in its middle, paused and gone on with after ten; then a second microphone.
+        static short[] Word(double seconds, double from, double to) => [.. Enumerable.Range(0, (int)(seconds * Clock.SampleRate)).Select(i =>
+            i >= from * Clock.SampleRate && i < to * Clock.SampleRate
+                ? (short)(9000 * Math.Sin(2 * Math.PI * 440 * i / Clock.SampleRate) * Math.Sin(2 * Math.PI * 1300 * i / Clock.SampleRate))
+                : (short)((i * 7919 % 11) - 5))];
+        const int Second = Clock.SampleRate;
+        var journal = new JournalBuilder()
+            .Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false))
+            .Audio(0, 0, Word(4, 1, 2)).Pause(0, 4 * Second).Resume(0, 10 * Second).Audio(0, 10 * Second, Word(3, 1, 2))
+            .Segment(new SegmentStart(1, 48_000, 0, "Other", false, false, false))
+            .Audio(1, 0, Word(3, 0.5, 1.5));
+        (await SendAsync(Bytes(journal.Records))).Problem.ShouldBe("saved");
+        async Task<HttpResponseMessage> AskAsync(string token)
+        {
+            using var http = app.CreateClient();
+            using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/takes/{take.Take}/phrases");
+            request.Headers.Add("X-Take-Token", token);
+            return await http.SendAsync(request);
+        }
+
+        (await AskAsync("another")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        var answer = await (await AskAsync(take.Token)).Content.ReadAsStringAsync();
+        var phrases = JsonSerializer.Deserialize<HeardPhrase[]>(answer, JsonSerializerOptions.Web)!;
+        phrases.Select(p => (p.FromSegment, p.ToSegment)).ShouldBe([(0, 0), (0, 0), (1, 1)]);
+        foreach (var (phrase, from) in phrases.Zip([1.0, 11, 0.5]))
+        {
+            ((double)phrase.From / Second).ShouldBe(from, tolerance: 0.03);
+            ((double)phrase.To / Second).ShouldBe(from + 1, tolerance: 0.03);
+        }
+    }
+
+    [Fact]
     public async Task A_bad_event_is_kept_passed_over_and_noted()
     {
         var builder = Second();

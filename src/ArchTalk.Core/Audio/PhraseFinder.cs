@@ -17,9 +17,21 @@ public static class PhraseFinder
 
     /// <summary>The stretches in which somebody speaks, in order, to 10 ms. What lies between them is silence.</summary>
     /// <param name="levels">Eight for each frame, as <see cref="SpeechBands"/> keeps them.</param>
-    public static IReadOnlyList<TimeRange<TakeTime>> Find(List<byte> levels)
+    public static IReadOnlyList<TimeRange<TakeTime>> Find(List<byte> levels) => Find(CollectionsMarshal.AsSpan(levels), 0);
+
+    /// <summary>The phrases of <see cref="Find(List{byte})"/> that end after a moment; what lies a minute before it isn't gone through.</summary>
+    public static IReadOnlyList<TimeRange<TakeTime>> FindSince(List<byte> levels, TakeTime since)
     {
-        var rise = Rise(CollectionsMarshal.AsSpan(levels));
+        // A stretch that begins at a whole second and one window earlier has the same noise around every frame that counts.
+        var seconds = Math.Max(0, (since.Samples / Clock.SampleRate) - (4 * PhraseRules.HalfWindow / FramesOfSecond));
+        var skipped = (int)seconds * FramesOfSecond;
+        var phrases = Find(CollectionsMarshal.AsSpan(levels)[Math.Min(levels.Count, skipped * SpeechBands.Count)..], skipped);
+        return [.. phrases.Where(p => p.End > since)];
+    }
+
+    private static IReadOnlyList<TimeRange<TakeTime>> Find(ReadOnlySpan<byte> levels, int skipped)
+    {
+        var rise = Rise(levels);
         var phrases = new List<(int From, int To)>();
         for (var i = 0; i < rise.Length; i++)
         {
@@ -40,7 +52,7 @@ public static class PhraseFinder
             }
         }
 
-        return [.. phrases.Select(p => new TimeRange<TakeTime>(TimeOf(p.From), TimeOf(p.To)))];
+        return [.. phrases.Select(p => new TimeRange<TakeTime>(TimeOf(skipped + p.From), TimeOf(skipped + p.To)))];
     }
 
     /// <summary>The loudest that the room itself is at a place, in dB of full scale in all bands together.</summary>

@@ -25,8 +25,11 @@ public sealed class TakeMeter
     /// <summary>The sound that has come.</summary>
     public Duration Length { get; private set; }
 
-    /// <summary>Where somebody speaks, of what has come so far.</summary>
-    public IReadOnlyList<TimeRange<TakeTime>> Phrases => PhraseFinder.Find(bands.Levels);
+    /// <summary>
+    /// Where somebody speaks after a moment, of what has come so far: the phrases that <see cref="Measures"/> has, without going through
+    /// what came long before.
+    /// </summary>
+    public IReadOnlyList<TimeRange<TakeTime>> PhrasesSince(TakeTime since) => PhraseFinder.FindSince(bands.Levels, since);
 
     /// <summary>Measures a whole take, block by block.</summary>
     public static TakeMeasures Measure(TakeVoice voice, CancellationToken cancel)

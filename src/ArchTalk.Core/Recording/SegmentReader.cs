@@ -91,6 +91,18 @@ internal sealed class SegmentReader(SegmentStart start, TakeTime begin)
         return range.Start + new Duration(Math.Clamp(sample - first, 0, (range.End - range.Start).Samples));
     }
 
+    /// <summary>The sample of the segment's count that lies at a take time between its begin and its end.</summary>
+    public long SampleAt(TakeTime time)
+    {
+        if (runs.Count == 0)
+        {
+            return 0;
+        }
+
+        var (range, first) = runs[Math.Max(0, Search.CountTo(runs.Count, i => runs[i].Take.Start <= time) - 1)];
+        return first + Math.Min((time - range.Start).Samples, (range.End - range.Start).Samples);
+    }
+
     private void Add(List<TakeSound> sound, Duration length, long offset, long firstSample)
     {
         var time = End;

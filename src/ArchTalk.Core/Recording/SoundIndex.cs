@@ -31,6 +31,13 @@ public sealed class SoundIndex
 
     internal IReadOnlyList<SegmentReader> Segments => segments;
 
+    /// <summary>A moment as a recorder names it: its segment, and its sample counted from that segment's first.</summary>
+    public (int Segment, long Sample) NameOf(TakeTime time)
+    {
+        var segment = segments[Math.Max(0, Search.CountTo(segments.Count, i => segments[i].Begin <= time) - 1)];
+        return (segment.Start.Segment, segment.SampleAt(time));
+    }
+
     /// <summary>Takes in the next record of the journal. Sound that names another segment than the last one is passed over.</summary>
     public void Add(JournalEntry entry)
     {

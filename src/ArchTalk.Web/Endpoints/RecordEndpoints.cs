@@ -32,7 +32,14 @@ public static class RecordEndpoints
         // token's header, so no antiforgery token is needed.
         routes.MapPost("/api/takes/{take:guid}/records", AppendAsync)
             .WithMetadata(new RequestSizeLimitAttribute(LargestUpload)).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
+        routes.MapGet("/api/takes/{take:guid}/phrases", PhrasesAsync).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
     }
+
+    private static async Task<IResult> PhrasesAsync(
+        Guid take, [FromHeader(Name = "X-Take-Token")] string token, RecordingService recording, CancellationToken cancel) =>
+        await recording.AdmitAsync(take, token, cancel) is { } admitted
+            ? Results.Json(await recording.LastPhrasesAsync(admitted, cancel))
+            : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
 
     // Whoever has no token and whatever is too large is turned away before a byte of it is read.
     private static async Task<IResult> AppendAsync(

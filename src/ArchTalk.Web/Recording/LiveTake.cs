@@ -4,6 +4,9 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Web.Recording;
 
+/// <summary>A phrase heard in a take that is being recorded; each end is named by its segment and the sample in it.</summary>
+public readonly record struct HeardPhrase(int FromSegment, long From, int ToSegment, long To);
+
 /// <summary>A take while it is being recorded: where its sound lies and what is heard in it, kept up with what comes.</summary>
 public sealed class LiveTake : IDisposable
 {
@@ -36,8 +39,21 @@ public sealed class LiveTake : IDisposable
         return !meter.Follow(voice, MostAtOnce);
     }
 
+    /// <summary>Where somebody speaks in the last stretch of what has been followed, in order, as its recorder counts samples.</summary>
+    public IReadOnlyList<HeardPhrase> LastPhrases(Duration within)
+    {
+        var since = TakeTime.Zero + (meter.Length > within ? meter.Length - within : Duration.Zero);
+        return [.. meter.PhrasesSince(since).Select(Named)];
+    }
+
     /// <summary>What was measured of all that has been followed.</summary>
     public TakeMeasures Measures() => meter.Measures();
+
+    private HeardPhrase Named(TimeRange<TakeTime> phrase)
+    {
+        var ((segment, from), (lastSegment, to)) = (index.NameOf(phrase.Start), index.NameOf(phrase.End));
+        return new HeardPhrase(segment, from, lastSegment, to);
+    }
 
     public void Dispose() => file.Dispose();
 }

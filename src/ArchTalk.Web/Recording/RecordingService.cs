@@ -16,6 +16,7 @@ namespace ArchTalk.Web.Recording;
 /// <param name="Epoch">This writer's number; the next writer's number shuts it out.</param>
 /// <param name="Next">The sequence number to go on with.</param>
 /// <param name="LastEpoch">The writer of the last record before it; 0 when there is none.</param>
+/// <param name="TakenBackMs">How much of that retakes took back.</param>
 /// <param name="NextSegment">The segment number to go on with.</param>
 /// <param name="NextAction">The stroke or action number to go on with.</param>
 /// <param name="IsTestVoice">Whether it was recorded with the test voice; null when nothing was.</param>
@@ -26,6 +27,7 @@ public sealed record OpenTake(
     uint Next,
     int LastEpoch,
     double SavedMs,
+    double TakenBackMs,
     int NextSegment,
     int NextAction,
     bool? IsTestVoice);
@@ -77,6 +79,9 @@ public sealed partial class RecordingService(
 {
     private const string Finished = "This take is finished, so nothing can be added to it. Start another take; it goes on where this one ends.";
 
+    // As far as a recorder keeps its own sound at hand.
+    private static readonly Duration PhrasesWithin = Duration.FromSeconds(180);
+
     // A record names its writer in two bytes.
     private const int MostEpochs = ushort.MaxValue;
 
@@ -94,7 +99,7 @@ public sealed partial class RecordingService(
         };
         db.Takes.Add(take);
         await db.SaveChangesAsync(cancel);
-        return await InTurnAsync(take, _ => Task.FromResult(new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 0, 1, null)), cancel);
+        return await InTurnAsync(take, _ => Task.FromResult(new OpenTake(take.Id, token, take.Epoch, 0, 0, 0, 0, 0, 1, null)), cancel);
     }
 
     /// <summary>Opens an unfinished take for the lesson's teacher in another tab, with a new token and epoch: the old tab is shut out.</summary>
@@ -152,6 +157,10 @@ public sealed partial class RecordingService(
             return new UploadAnswer(UploadOutcome.Disk, 0, 0);
         }
     }
+
+    /// <summary>Where somebody speaks in the last minutes of what was saved of a take, so that its recorder can go back between two phrases.</summary>
+    public async Task<IReadOnlyList<HeardPhrase>> LastPhrasesAsync(TakeRow take, CancellationToken cancel) =>
+        await InTurnAsync(take, _ => Task.FromResult(journals.LastPhrases(take.LessonId, take.Id, PhrasesWithin)), cancel);
 
     /// <summary>Ends an interrupted take with what was saved of it.</summary>
     public async Task FinishAsync(Guid lesson, Guid id, CancellationToken cancel)
@@ -299,11 +308,13 @@ public sealed partial class RecordingService(
 
     private OpenTake Describe(TakeRow take, string token, JournalFile journal)
     {
-        using var file = TakeJournals.OpenToRead(files.Journal(take.LessonId, take.Id));
+        var path = files.Journal(take.LessonId, take.Id);
+        var read = TakeJournals.Read(path);
+        using var file = TakeJournals.OpenToRead(path);
         var numbers = JournalNumbers.Of(JournalReader.Open(file)!.Entries());
         return new OpenTake(
             take.Id, token, take.Epoch, journal.NextSequence, journal.LastEpoch, new Duration(journal.SavedSamples).Milliseconds,
-            numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
+            (read.Length - read.Live.Length).Milliseconds, numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
     }
 
     // Events that can't be used are noted here, kept as they came, and passed over when the take is read: what is around them holds.

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
 using ArchTalk.Data.Files;
 
 namespace ArchTalk.Web.Recording;
@@ -68,6 +69,18 @@ public sealed class TakeJournals : IDisposable
         {
             sounds.Keep(lesson, take, entry.Live.Measures());
         }
+    }
+
+    /// <summary>Where somebody speaks in the last stretch of what was saved of a take; called within its turn.</summary>
+    public IReadOnlyList<HeardPhrase> LastPhrases(Guid lesson, Guid take, Duration within)
+    {
+        var entry = open[take];
+        entry.Live ??= new LiveTake(files.Journal(lesson, take));
+        while (!entry.Live.Follow())
+        {
+        }
+
+        return entry.Live.LastPhrases(within);
     }
 
     /// <summary>Closes the journal of a take, if it is open.</summary>

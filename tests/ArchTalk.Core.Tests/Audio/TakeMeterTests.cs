@@ -63,7 +63,25 @@ public class TakeMeterTests
         for (var at = 0; at < samples.Length; at += 12_000)
         {
             meter.Add(samples.AsSpan(at, 12_000));
-            meter.Phrases.ShouldBe(Measure(samples[..(at + 12_000)]).Phrases);
+            meter.PhrasesSince(TakeTime.Zero).ShouldBe(Measure(samples[..(at + 12_000)]).Phrases);
+        }
+    }
+
+    [Fact]
+    public void The_phrases_since_a_moment_are_those_of_the_whole()
+    {
+        // The room grows louder, so that the noise around a moment matters.
+        var random = new Random(4);
+        var spoken = Enumerable.Range(0, 50).Select(i => (4.0 * i) + random.NextDouble()).Select(at => (at, at + 1 + random.NextDouble())).ToArray();
+        var samples = Speech(200, 0.003, 0, spoken).Concat(Speech(40, 0.01, 0.02, (3, 5.5), (9, 9.4), (14, 18), (30, 31))).ToArray();
+        var meter = new TakeMeter();
+        meter.Add(samples);
+        var all = meter.Measures().Phrases;
+        all.Count.ShouldBeGreaterThan(50);
+        foreach (var since in (double[])[0, 59.9, 60.01, 100, 199.5, 215.55, 239, 240])
+        {
+            var at = TakeTime.FromSeconds(since);
+            meter.PhrasesSince(at).ShouldBe(all.Where(p => p.End > at));
         }
     }
 

@@ -43,7 +43,7 @@ export const eventShapes = {
 type Shapes = typeof eventShapes;
 type Members<S> = { -readonly [P in keyof S]: S[P] extends keyof Values ? Values[S[P]] : never };
 
-type JournalEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
+export type JournalEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
 
 /** Something done on the boards; `e` says what. Going back is none: whoever does it takes up an earlier state. */
 export type BoardEvent = Exclude<JournalEvent, { e: "retake" }>;

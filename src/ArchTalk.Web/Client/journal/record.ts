@@ -1,6 +1,6 @@
 // Journal records as docs/formats/journal.md describes them, the same as Core/Recording/JournalRecord.cs.
 
-import type { BoardEvent } from "./events";
+import type { JournalEvent } from "./events";
 import { crc32c } from "./crc32c";
 
 export const Kind = { segment: 1, audio: 2, anchors: 3, events: 4, pause: 5, resume: 6, lost: 7, end: 8 } as const;
@@ -84,7 +84,7 @@ export function anchorsPayload(segment: number, anchors: Anchor[]): Uint8Array {
   return bytes;
 }
 
-export function eventsPayload(segment: number, events: BoardEvent[]): Uint8Array {
+export function eventsPayload(segment: number, events: JournalEvent[]): Uint8Array {
   const json = text.encode(JSON.stringify(events));
   const bytes = new Uint8Array(4 + json.length);
   new DataView(bytes.buffer).setInt32(0, segment, true);

@@ -74,10 +74,11 @@ export class Uploader {
   private batchBytes = 256 << 10;
   private within = answerWithinMs;
   private bytesPerMs = 0;
+  private told: Waiting["trouble"] = "";
   private readonly backoff = new Backoff(500, 5000);
 
   constructor(
-    private readonly target: UploadTarget,
+    readonly target: UploadTarget,
     private readonly keeper: Keeper,
     private readonly line: Line,
     private readonly clock: Pauses,
@@ -87,6 +88,11 @@ export class Uploader {
   /** Why the server takes no more; null while it does. */
   get refusal(): Refusal | null {
     return this.why;
+  }
+
+  /** Why nothing is being saved at the moment. */
+  get trouble(): Waiting["trouble"] {
+    return this.told;
   }
 
   add(record: KeptRecord): void {
@@ -223,6 +229,7 @@ export class Uploader {
   }
 
   private tell(trouble: Waiting["trouble"]): void {
+    this.told = trouble;
     const bytes = this.queue.reduce((sum, r) => sum + r.size, 0);
     const samples = this.queue.reduce((sum, r) => sum + r.samples, 0);
     const restMs = this.bytesPerMs > 0 ? bytes / this.bytesPerMs : null;

@@ -5,7 +5,7 @@ import { DiskKeeper, type Keeper, type KeptWriter, SafeKeeper } from "../journal
 import { networkLine, realPauses, type Refusal, Uploader, type UploadTarget } from "../journal/uploader";
 import { Intake, type SoundBlock } from "./intake";
 import { leftoverOf, renamed, toWav } from "./leftovers";
-import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type ToWorker, type WriterKey } from "./messages";
+import { type FromWorker, type HeardPhrase, isSameWriter, keyOf, type Leftover, type OpenTake, type ToWorker, type WriterKey } from "./messages";
 import { readTrack } from "./track-reader";
 import { Writer } from "./writer";
 
@@ -21,6 +21,9 @@ const answerWithinMs = 3000;
 const lookMs = 30;
 const soundPerLook = 6;
 const mostLooks = 100;
+
+/** A teacher who wants to go back doesn't wait longer than this for the server; then the level alone says where phrases end. */
+const phrasesWithinMs = 1000;
 
 /** A browser database that doesn't open in this time is held by something else. */
 const openWithinMs = 10_000;
@@ -223,6 +226,27 @@ async function end(): Promise<void> {
   }
 }
 
+/** Where somebody spoke of late: as the server hears it, and by the level alone when it can't be asked. */
+async function tellPhrases(begunAt: number): Promise<void> {
+  const { recent } = recording!.writer;
+  const heard = await Promise.race([heardPhrases(), realPauses.pause(phrasesWithinMs).then(() => null)]).catch(() => null);
+  const phrases = heard ? recent.known(heard) : recent.rough();
+  say({ say: "phrases", phrases, begin: recent.pointAt(begunAt), now: recent.now, isRough: heard === null });
+}
+
+async function heardPhrases(): Promise<HeardPhrase[] | null> {
+  const { writer, uploader, key } = recording!;
+  await writer.written();
+  if (uploader.trouble) {
+    return null;
+  }
+
+  await uploader.drained();
+  const token = uploader.target.token;
+  const answer = await fetch(`/api/takes/${key.take}/phrases`, { headers: { "X-Take-Token": token }, signal: AbortSignal.timeout(phrasesWithinMs) });
+  return answer.ok ? ((await answer.json()) as HeardPhrase[]) : null;
+}
+
 /** Sound that waits for a worker that stood still comes all at once; it belongs before what was pressed since. */
 async function caughtUp(): Promise<void> {
   for (let looks = 0; looks < mostLooks; looks++) {
@@ -289,6 +313,20 @@ async function handle(told: ToWorker): Promise<void> {
       break;
     case "event":
       recording?.writer.happened(told.event);
+      break;
+    case "phrases":
+      if (recording) {
+        await tellPhrases(told.begunAt);
+      }
+
+      break;
+    case "sound": {
+      const pcm = recording?.writer.recent.sound(told.from, told.to) ?? new Int16Array();
+      say({ say: "sound", pcm }, [pcm.buffer]);
+      break;
+    }
+    case "retake":
+      recording?.writer.retake(told.to, told.stamp);
       break;
     case "end":
       await caughtUp();

@@ -4,8 +4,15 @@
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { halfWidth } from "../ink/outline";
-import { type BoardsState, type BoardState, alive, type Ink, isAlive, paneOf, reduce } from "../scene/boards-state";
+import { type BoardsState, type BoardState, alive, dry, type Ink, isAlive, paneOf, reduce } from "../scene/boards-state";
 import { boardWidth, type Ground, type Pane, sameView, type Style, type View, within } from "../scene/scene";
+import { Past } from "./past";
+
+/** What leaves nothing behind. */
+const passing: ReadonlySet<BoardEvent["e"]> = new Set(["pointer", "away", "view"]);
+
+/** Stamps and samples are brought together to a few ms; what was gone back to is farther than this from what is either there or not. */
+const clearMs = 15;
 
 /** What a board is apart from what is done on it. */
 export interface DeskBoard {
@@ -28,16 +35,18 @@ interface Step {
   redo(stamp: number): BoardEvent[];
 }
 
-interface History {
-  done: Step[];
-  undone: Step[];
-}
+/** What can be undone and redone on each board, the last first; never changed, so that it can be gone back to. */
+type History = ReadonlyMap<string, { readonly done: Steps; readonly undone: Steps }>;
+
+type Steps = { readonly step: Step; readonly rest: Steps } | null;
 
 export class Desk {
   /** What is there for good: what was recorded, not what is tried out. */
   private kept: BoardsState;
-  private history = new Map<string, History>();
+  private history: History = new Map();
   private next = 1;
+  /** Since the take was begun. */
+  private past: Past<History>;
 
   constructor(
     readonly boards: readonly DeskBoard[],
@@ -47,6 +56,7 @@ export class Desk {
     private readonly journal: Journal,
   ) {
     this.kept = now;
+    this.past = this.begun(0);
   }
 
   get state(): BoardsState {
@@ -103,6 +113,54 @@ export class Desk {
       const { x, y, width } = board.view.value;
       this.do({ e: "view", t: stamp, b: board.id, v: [x, y, width] });
     }
+
+    this.past = this.begun(stamp);
+  }
+
+  private begun(stamp: number): Past<History> {
+    return new Past(this.styles, stamp, { state: this.now, history: this.history });
+  }
+
+  // --- Retake ---
+
+  get begunAt(): number {
+    return this.past.begunAt;
+  }
+
+  /** When something was last done that stays, in ms. */
+  lastDeed = 0;
+
+  /** The board that was shown just before a stamp (ms). */
+  shownAt(stamp: number): number {
+    const { state } = this.past.at(stamp);
+    return this.boards.findIndex((b) => b.ground.id === state.shown.value);
+  }
+
+  /**
+   * Shows the boards as they were just before a stamp (`to`, in ms), or before what was done first after `from`; gives the moment. A stroke that was being drawn ends there. Nothing is journalled, and `putBack` brings the present back.
+   */
+  goBack(from: number, to: number): number {
+    const clear = this.past.clearOf(from, to, clearMs);
+    const { state, history } = this.past.at(clear);
+    const dried = dry(state);
+    this.now = dried.state;
+    this.history = history;
+    for (const stroke of dried.ended) {
+      this.push(drawn(stroke), [...state.boards.values()].find((b) => b.wet.some((w) => w.number === stroke))!.id);
+    }
+
+    return clear;
+  }
+
+  putBack(): void {
+    ({ state: this.now, history: this.history } = this.past.at(Infinity));
+  }
+
+  /** The present is what was gone back to. */
+  goOn(stamp: number): void {
+    this.lastDeed = 0;
+    this.past.goesOn(stamp, { state: this.now, history: this.history });
+    this.hidePointer(stamp);
   }
 
   // --- Boards and views ---
@@ -154,7 +212,7 @@ export class Desk {
 
   endStroke(stroke: number, stamp: number): void {
     this.do({ e: "lift", s: stroke, t: stamp });
-    this.push({ undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] });
+    this.did(drawn(stroke), stamp);
   }
 
   /** The stroke was not meant: it never was. */
@@ -175,37 +233,35 @@ export class Desk {
   }
 
   /** What one sweep took away is undone at once. */
-  endSweep(actions: readonly number[]): void {
+  endSweep(actions: readonly number[], stamp: number): void {
     if (actions.length > 0) {
-      this.push({ undo: (t) => actions.map((a) => ({ e: "undo", t, a })), redo: (t) => actions.map((a) => ({ e: "redo", t, a })) });
+      this.did({ undo: (t) => actions.map((a) => ({ e: "undo", t, a })), redo: (t) => actions.map((a) => ({ e: "redo", t, a })) }, stamp);
     }
   }
 
   // --- Undo: of the board that is shown, last first ---
 
   get canUndo(): boolean {
-    return this.stepsHere.done.length > 0;
+    return this.stepsHere.done !== null;
   }
 
   get canRedo(): boolean {
-    return this.stepsHere.undone.length > 0;
+    return this.stepsHere.undone !== null;
   }
 
   undo(stamp: number): void {
     const { done, undone } = this.stepsHere;
-    const step = done.pop();
-    if (step) {
-      step.undo(stamp).forEach((e) => this.do(e));
-      undone.push(step);
+    if (done) {
+      done.step.undo(stamp).forEach((e) => this.do(e));
+      this.learn({ done: done.rest, undone: { step: done.step, rest: undone } }, stamp);
     }
   }
 
   redo(stamp: number): void {
     const { done, undone } = this.stepsHere;
-    const step = undone.pop();
-    if (step) {
-      step.redo(stamp).forEach((e) => this.do(e));
-      done.push(step);
+    if (undone) {
+      undone.step.redo(stamp).forEach((e) => this.do(e));
+      this.learn({ done: { step: undone.step, rest: done }, undone: undone.rest }, stamp);
     }
   }
 
@@ -244,7 +300,7 @@ export class Desk {
     const isUncovered = !this.board.uncovered.has(item);
     const event = (t: number, u: boolean): BoardEvent => ({ e: "cover", t, b: board, i: item, u });
     this.do(event(stamp, isUncovered));
-    this.push({ undo: (t) => [event(t, !isUncovered)], redo: (t) => [event(t, isUncovered)] });
+    this.did({ undo: (t) => [event(t, !isUncovered)], redo: (t) => [event(t, isUncovered)] }, stamp);
   }
 
   // --- Pointer ---
@@ -266,23 +322,43 @@ export class Desk {
 
   private do(event: BoardEvent): void {
     this.now = reduce(this.now, event, this.styles);
+    const stamp = stampOf(event) ?? this.past.last;
+    this.past.add(event, stamp, { state: this.now, history: this.history });
+    this.lastDeed = passing.has(event.e) ? this.lastDeed : stamp;
     this.journal(event);
   }
 
-  private get stepsHere(): History {
-    let history = this.history.get(this.now.shown.value);
-    if (!history) {
-      history = { done: [], undone: [] };
-      this.history.set(this.now.shown.value, history);
-    }
-
-    return history;
+  private get stepsHere(): { done: Steps; undone: Steps } {
+    return this.history.get(this.now.shown.value) ?? { done: null, undone: null };
   }
 
-  private push(step: Step): void {
-    this.stepsHere.done.push(step);
-    this.stepsHere.undone.length = 0;
+  /** Something was done on the board that is shown which can be undone. */
+  private did(step: Step, stamp: number): void {
+    this.push(step, this.now.shown.value);
+    this.past.add(null, stamp, { state: this.now, history: this.history });
   }
+
+  private push(step: Step, board: string): void {
+    this.history = new Map(this.history).set(board, { done: { step, rest: this.history.get(board)?.done ?? null }, undone: null });
+  }
+
+  private learn(steps: { done: Steps; undone: Steps }, stamp: number): void {
+    this.history = new Map(this.history).set(this.now.shown.value, steps);
+    this.past.add(null, stamp, { state: this.now, history: this.history });
+  }
+}
+
+function drawn(stroke: number): Step {
+  return { undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] };
+}
+
+// Null when the event says nothing of its time.
+function stampOf(event: BoardEvent): number | null {
+  if ("t" in event) {
+    return event.t;
+  }
+
+  return "d" in event ? event.d.at(-1)! / 10 : null;
 }
 
 /** In tenths of a board unit. */

@@ -15,6 +15,32 @@ export interface SegmentStart {
   isTestVoice: boolean;
 }
 
+/** A moment as the journal names it: a sample, counted from its segment's first. */
+export interface Spot {
+  segment: number;
+  sample: number;
+}
+
+/** A moment of the take that runs: also in ms of the take, and when it was in the page's clock (ms). */
+export interface TakePoint extends Spot {
+  ms: number;
+  stamp: number;
+}
+
+/** A stretch in which somebody speaks. */
+export interface Phrase {
+  from: TakePoint;
+  to: TakePoint;
+}
+
+/** The same as the server says it. */
+export interface HeardPhrase {
+  fromSegment: number;
+  from: number;
+  toSegment: number;
+  to: number;
+}
+
 export interface OpenTake {
   take: string;
   token: string;
@@ -23,6 +49,8 @@ export interface OpenTake {
   /** The writer of the last record before it; 0 when there is none. */
   lastEpoch: number;
   savedMs: number;
+  /** How much of that retakes took back, in ms. */
+  takenBackMs: number;
   nextSegment: number;
   nextAction: number;
   /** Null when nothing was recorded yet. */
@@ -64,6 +92,12 @@ export type ToWorker =
   | { say: "gate"; paused: boolean }
   | { say: "segment"; start: SegmentStart }
   | { say: "event"; event: BoardEvent }
+  /** Asks where somebody spoke of late, and what was recorded when the boards were set up. */
+  | { say: "phrases"; begunAt: number }
+  /** Asks for the sound between two times of the take, in ms. */
+  | { say: "sound"; from: number; to: number }
+  /** What was recorded since a moment is taken back. @param stamp When, in ms. */
+  | { say: "retake"; to: Spot; stamp: number }
   | { say: "end" }
   /** Nothing more is recorded to the take for now. */
   | { say: "leave" }
@@ -88,6 +122,9 @@ export type FromWorker =
   | { say: "unkept" }
   /** The worker can't go on. */
   | { say: "failed"; message: string }
+  /** @param begin Null when it lies farther back than what is at hand. @param isRough The server could not be asked. */
+  | { say: "phrases"; phrases: Phrase[]; begin: TakePoint | null; now: TakePoint | null; isRough: boolean }
+  | { say: "sound"; pcm: Int16Array<ArrayBuffer> }
   | { say: "ended" }
   | { say: "sentOn"; sentMs: number }
   | { say: "wav"; wav: ArrayBuffer; key: WriterKey }

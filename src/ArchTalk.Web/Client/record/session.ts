@@ -5,6 +5,7 @@ import type { BoardEvent } from "../journal/events";
 import type { Waiting } from "../journal/uploader";
 import { Backoff } from "../shared/backoff";
 import { goesOn } from "./leftovers";
+import { type RetakeView, type Boards, Retaking } from "./retaking";
 import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type SegmentStart, type ToWorker } from "./messages";
 
 export type Phase =
@@ -14,6 +15,8 @@ export type Phase =
   | "counting"
   | "recording"
   | "paused"
+  /** Held to go back to an earlier moment and on from there. */
+  | "retaking"
   /** Held by something other than the teacher; says by what. */
   | "interrupted"
   /** The last seconds are being saved. */
@@ -36,6 +39,14 @@ export interface SessionView {
   savedMs: number;
   /** Sound that never reached the browser, in ms. */
   missingMs: number;
+  /** Where a retake goes back to; null while there is none. */
+  retake: RetakeView | null;
+  canGoFarther: boolean;
+  /** What counts of the take so far and what of it is saved, in ms: without what was taken back. */
+  liveMs: number;
+  liveSavedMs: number;
+  /** How much the last retake took back that can be put back, in ms; 0 when there is nothing. */
+  branchMs: number;
   waiting: Waiting;
   /** Whether this browser keeps what isn't sent when the page is closed. */
   isKept: boolean;
@@ -71,7 +82,8 @@ export interface Surroundings {
   server: { start(): Promise<OpenTake>; reopen(take: string): Promise<OpenTake>; finish(take: string): Promise<void> };
   /** Keeps the screen on; false when it can't be kept. */
   wakeLock: { hold(): Promise<boolean>; release(): void };
-  clock: { pageOrigin: number; after(ms: number, then: () => void): () => void };
+  boards: Boards;
+  clock: { pageOrigin: number; now(): number; after(ms: number, then: () => void): () => void };
   news: {
     changed(): void;
     level(peak: number, rms: number): void;
@@ -80,6 +92,8 @@ export interface Surroundings {
     /** Something was sent or left aside: takes and boards are others than shown. Resolves when they are shown anew. */
     takesChanged(): Promise<void>;
     ended(): void;
+    /** Plays sound of 48 kHz; resolves when it was heard, or something else is played. */
+    play(pcm: Int16Array<ArrayBuffer>): Promise<void>;
     wav(file: ArrayBuffer, left: Leftover): void;
     /** Something asked for could not be done. */
     fault(error: unknown): void;
@@ -95,13 +109,15 @@ const mostPings = 6;
 /** Before anything is known. */
 export function firstView(): SessionView {
   return {
-    phase: "checking", cause: "", countdown: 0, recordedMs: 0, savedMs: 0, missingMs: 0, waiting: nothingWaits, isKept: true, staysOn: null,
+    phase: "checking", cause: "", countdown: 0, recordedMs: 0, savedMs: 0, missingMs: 0, retake: null, canGoFarther: false,
+    liveMs: 0, liveSavedMs: 0, branchMs: 0, waiting: nothingWaits, isKept: true, staysOn: null,
     hasMicrophone: false, isTestVoice: false, elsewhere: [], left: [], sentMs: 0,
   };
 }
 
 export const voicesDiffer =
   "The test voice and a real voice can't be in one take. Choose the microphone that this take was begun with, or finish it and start another.";
+const nobodySpoke = "Nobody spoke in the last three minutes, so there is no phrase to go back to. Nothing was taken back.";
 const recordedSince = "Something was recorded after it, so it can't be put where it was. Make it a take of its own; nothing of it is lost.";
 
 export class RecordingSession {
@@ -124,9 +140,25 @@ export class RecordingSession {
   /** Of what was left and sent when the teacher said so, until it is told. */
   private sentOnMs = 0;
   private readonly backoff = new Backoff();
+  private readonly retaking: Retaking;
 
   constructor(private readonly around: Surroundings) {
     this.worker = this.newWorker();
+    this.retaking = new Retaking({
+      post: (message) => this.worker.post(message),
+      boards: around.boards,
+      clock: around.clock,
+      play: (pcm) => around.news.play(pcm),
+      changed: () => this.tell(),
+      nowhere: () => {
+        this.keepAll();
+        around.news.fault(new Error(nobodySpoke));
+      },
+      goesOn: () => {
+        this.worker.post({ say: "gate", paused: false });
+        this.enter("recording", "");
+      },
+    });
   }
 
   /** Looks at what earlier tabs left; nothing else can be done before. */
@@ -220,14 +252,14 @@ export class RecordingSession {
   discard(left: Leftover): void {
     this.worker.post({ say: "discard", key: keyOf(left) });
     this.view.left = this.view.left.filter((l) => !isSameWriter(l, left));
-    this.around.news.changed();
+    this.tell();
   }
 
   // --- The microphone ---
 
   /** Opens a microphone and listens to it. Rejects when it can't be opened; then there is none. */
   async chooseMicrophone(id: string): Promise<void> {
-    if (this.is("recording", "finishing")) {
+    if (this.is("recording", "retaking", "finishing")) {
       return;
     }
 
@@ -248,7 +280,7 @@ export class RecordingSession {
     this.isNewMicrophone = true;
     this.view.hasMicrophone = true;
     this.view.isTestVoice = opened.isTestVoice;
-    this.around.news.changed();
+    this.tell();
   }
 
   private microphoneLost(cause: "unplugged" | "muted"): void {
@@ -257,7 +289,7 @@ export class RecordingSession {
     }
 
     this.interrupt(cause);
-    this.around.news.changed();
+    this.tell();
   }
 
   private releaseMicrophone(): void {
@@ -303,7 +335,7 @@ export class RecordingSession {
 
       this.stopTimer = this.around.clock.after(1000, () => {
         this.view.countdown--;
-        this.around.news.changed();
+        this.tell();
         tick();
       });
     };
@@ -332,6 +364,7 @@ export class RecordingSession {
       }
 
       this.take = opened;
+      this.retaking.reset(opened.takenBackMs);
       this.nextSegment = opened.nextSegment;
       Object.assign(this.view, { recordedMs: opened.savedMs, savedMs: opened.savedMs, missingMs: 0, waiting: nothingWaits, sentMs: 0 });
       this.worker.post({ say: "open", lesson: this.around.lesson, take: opened, pageOrigin: this.around.clock.pageOrigin });
@@ -363,7 +396,7 @@ export class RecordingSession {
 
   /** Whether a take is open here that goes on or can go on. */
   get isRunning(): boolean {
-    return this.is("recording", "paused", "interrupted");
+    return this.is("recording", "paused", "retaking", "interrupted");
   }
 
   /** Holds the take. The microphone goes on being heard, so that nothing shifts; it is only not kept. */
@@ -405,8 +438,68 @@ export class RecordingSession {
     }
   }
 
+  // --- Retake ---
+
+  /**
+   * Holds the take and goes back to the end of the last good phrase; pressed again, one phrase further. When its last words have been
+   * played and it was counted down it goes on from there.
+   */
+  retake(countFrom: number): void {
+    if (this.view.phase === "retaking") {
+      this.retaking.farther();
+    } else {
+      this.beginRetake(countFrom, false);
+    }
+  }
+
+  /** What the last retake took back counts again; what was said since is what is taken back. */
+  putBack(countFrom: number): void {
+    if (this.retaking.branch) {
+      this.beginRetake(countFrom, true);
+    }
+  }
+
+  private beginRetake(countFrom: number, isPuttingBack: boolean): void {
+    if (this.is("recording", "paused") && this.microphone && !this.isNewMicrophone) {
+      this.worker.post({ say: "gate", paused: true });
+      this.retaking.start(countFrom, isPuttingBack);
+      this.enter("retaking", "");
+    }
+  }
+
+  /** A time of the take without what was taken back before it, in ms. */
+  liveTime(ms: number): number {
+    return this.retaking.live(ms);
+  }
+
+  /** Goes on after one of the phrases that are shown. */
+  chooseRetake(bar: number): void {
+    if (this.view.phase === "retaking") {
+      this.retaking.choose(bar);
+    }
+  }
+
+  /** Neither counts on nor goes on by itself. */
+  waitWithRetake(): void {
+    this.retaking.wait();
+  }
+
+  /** Without counting to the end. */
+  goOnRetaking(): void {
+    this.retaking.goOn();
+  }
+
+  /** Nothing is taken back. */
+  keepAll(): void {
+    if (this.view.phase === "retaking") {
+      this.retaking.cancel();
+      this.enter("paused", "");
+    }
+  }
+
   /** Ends the take; the microphone is let go at once, and the rest is sent. */
   finish(): void {
+    this.keepAll();
     if (this.isRunning && this.view.cause === "worker") {
       const { take } = this.take!;
       this.releaseMicrophone();
@@ -422,6 +515,7 @@ export class RecordingSession {
   }
 
   private interrupt(cause: Cause): void {
+    this.keepAll();
     if (this.view.phase === "recording") {
       this.worker.post({ say: "gate", paused: true });
       this.enter("interrupted", cause);
@@ -462,6 +556,12 @@ export class RecordingSession {
       case "missing":
         this.view.missingMs = message.ms;
         break;
+      case "phrases":
+        this.retaking.found(message.phrases, message.begin, message.now, message.isRough);
+        break;
+      case "sound":
+        void this.retaking.heard(message.pcm);
+        return;
       case "unkept":
         this.view.isKept = false;
         break;
@@ -469,6 +569,7 @@ export class RecordingSession {
         this.interrupt("silent");
         break;
       case "stopped":
+        this.keepAll();
         if (this.isRunning || this.view.phase === "finishing") {
           this.releaseMicrophone();
           this.enter(message.why === "taken" ? "shutOut" : "refused", message.why);
@@ -498,7 +599,7 @@ export class RecordingSession {
         return;
     }
 
-    news.changed();
+    this.tell();
   }
 
   private newWorker(): WorkerPort {
@@ -538,6 +639,7 @@ export class RecordingSession {
 
   // A new one takes its place; what the old one had kept is found by its check.
   private workerGone(): void {
+    this.keepAll();
     this.worker.end();
     this.worker = this.newWorker();
     switch (this.view.phase) {
@@ -573,11 +675,24 @@ export class RecordingSession {
       this.around.wakeLock.release();
     }
 
+    this.tell();
+  }
+
+  private tell(): void {
+    const { view, retaking } = this;
+    const { canGoFarther, branch } = retaking;
+    Object.assign(view, {
+      retake: retaking.view,
+      canGoFarther,
+      liveMs: retaking.live(view.recordedMs),
+      liveSavedMs: retaking.live(view.savedMs),
+      branchMs: branch?.ms ?? 0,
+    });
     this.around.news.changed();
   }
 
   private async keepOn(): Promise<void> {
     this.view.staysOn = await this.around.wakeLock.hold();
-    this.around.news.changed();
+    this.tell();
   }
 }

@@ -3,11 +3,12 @@
 import { call } from "../shared/api";
 import { openMicrophone } from "./devices";
 import type { FromWorker, OpenTake, ToWorker } from "./messages";
-import { api, page } from "./page";
+import { api, machine, page } from "./page";
+import type { Boards } from "./retaking";
 import type { Surroundings, WorkerPort } from "./session";
 
 /** @param level How loud the microphone is, also while nothing is recorded. */
-export function surroundings(news: Surroundings["news"], level: (peak: number, rms: number) => void): Surroundings {
+export function surroundings(news: Surroundings["news"], boards: Boards, level: (peak: number, rms: number) => void): Surroundings {
   return {
     lesson: page.lesson,
     startWorker,
@@ -18,14 +19,32 @@ export function surroundings(news: Surroundings["news"], level: (peak: number, r
       finish: (take) => call("POST", `${api}/takes/${take}/finish`),
     },
     wakeLock: screenLock(),
+    boards,
     clock: {
       pageOrigin: performance.timeOrigin,
+      now: () => performance.now(),
       after(ms, then) {
         const timer = setTimeout(then, ms);
         return () => clearTimeout(timer);
       },
     },
     news,
+  };
+}
+
+/** The boards of the page, as a retake sets them back. @param done Called when they are seen otherwise. */
+export function boardsOfRetake(done: () => void): Boards {
+  const seen = <T>(result: T): T => (done(), result);
+  return {
+    get begunAt() {
+      return machine().desk.begunAt;
+    },
+    get lastDeed() {
+      return machine().desk.lastDeed;
+    },
+    goBack: (from, to) => seen(machine().desk.goBack(from, to)),
+    putBack: () => seen(machine().desk.putBack()),
+    goOn: (stamp) => seen(machine().desk.goOn(stamp)),
   };
 }
 

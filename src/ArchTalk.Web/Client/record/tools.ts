@@ -73,12 +73,12 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
       move(samples) {
         samples.forEach((s) => sweep(placed(s), s.stamp));
       },
-      up() {
-        desk.endSweep(actions);
+      up(sample) {
+        desk.endSweep(actions, sample.stamp);
         done();
       },
       cancel(stamp) {
-        desk.endSweep(actions);
+        desk.endSweep(actions, stamp);
         if (actions.length > 0) {
           desk.undo(stamp);
         }

@@ -48,7 +48,24 @@ export function adviceWords(view: SessionView): string {
 }
 
 function isOpen({ phase }: SessionView): boolean {
-  return phase === "recording" || phase === "paused" || phase === "interrupted" || phase === "finishing";
+  return phase === "recording" || phase === "paused" || phase === "retaking" || phase === "interrupted" || phase === "finishing";
+}
+
+/** Where it goes back to, and what happens next. */
+export function retakeWords({ retake, liveMs }: SessionView, live: (ms: number) => number): string {
+  if (!retake || retake.stage === "looking") {
+    return "Held. Looking for the end of the last good phrase…";
+  }
+
+  const back = live(retake.back);
+  const taken = liveMs > back ? `${clock(liveMs - back)} is taken back. ` : "";
+  const rough = retake.isRough ? "Without the server the place was found by loudness alone, which is rougher: listen to it. " : "";
+  const next = {
+    hearing: "Your last words are played, then it is counted.",
+    counting: "Speak when the count is over.",
+    waiting: "It goes on when you say so.",
+  }[retake.stage];
+  return `${rough}Going on from ${clock(back)}. ${taken}${next}`;
 }
 
 export function heldWords(view: SessionView): string {

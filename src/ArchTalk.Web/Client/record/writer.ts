@@ -1,6 +1,6 @@
 // Makes records of what is heard and done, keeps them, and hands them to the upload.
 
-import type { BoardEvent } from "../journal/events";
+import type { BoardEvent, JournalEvent } from "../journal/events";
 import type { Keeper, KeptWriter } from "../journal/keeper";
 import {
   type Anchor,
@@ -15,7 +15,8 @@ import {
 } from "../journal/record";
 import type { Pauses, Uploader } from "../journal/uploader";
 import type { Piece } from "./intake";
-import type { OpenTake, SegmentStart } from "./messages";
+import type { OpenTake, SegmentStart, Spot } from "./messages";
+import { Recent } from "./recent";
 
 const chunkSamples = 12_000; // 250 ms
 const anchorEveryMs = 100;
@@ -30,14 +31,17 @@ export interface WriterNews {
 }
 
 export class Writer {
+  /** What was recorded in the last minutes. */
+  readonly recent = new Recent();
   private segment = -1;
+  private inputOffsetMs = 0;
   private chunk: Int16Array[] = [];
   private chunkStart = 0;
   private chunkLength = 0;
   private anchors: Anchor[] = [];
   private best: Anchor | null = null;
   private bestUntil = 0;
-  private events: BoardEvent[] = [];
+  private events: JournalEvent[] = [];
   private recorded: number;
   private levelAt = 0;
   private peak = 0;
@@ -63,6 +67,7 @@ export class Writer {
   begin(start: SegmentStart): void {
     this.flush();
     this.segment = start.segment;
+    this.inputOffsetMs = start.inputOffsetMs;
     this.received = 0;
     this.paused = false;
     this.best = null;
@@ -98,6 +103,7 @@ export class Writer {
     this.chunk.push(piece.pcm);
     this.chunkLength += piece.pcm.length;
     this.recorded += piece.pcm.length + piece.lost;
+    this.recent.add({ segment: this.segment, sample: first }, this.recorded - piece.pcm.length, piece.pcm, now - this.inputOffsetMs);
     if (this.chunkLength >= chunkSamples) {
       this.flush();
     }
@@ -114,6 +120,17 @@ export class Writer {
 
   happened(event: BoardEvent): void {
     this.events.push(event);
+  }
+
+  /** What was recorded since a moment is taken back; what is done from here on follows from that moment. */
+  retake(to: Spot, stamp: number): void {
+    this.events.push({ e: "retake", t: stamp, g: to.segment, n: to.sample });
+    this.flushEvents();
+  }
+
+  /** Resolves when everything so far is kept in the browser and waits to be sent. */
+  written(): Promise<void> {
+    return this.writing;
   }
 
   /** Writes what was done since; called several times a second. */

@@ -63,11 +63,7 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
     case "points":
       return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.map((w) => (w === wet ? longer(w, event.d) : w)) }));
     case "lift":
-      return onWet(state, event.s, (board, wet) => ({
-        ...board,
-        wet: board.wet.filter((w) => w !== wet),
-        ink: wet.count > 0 ? [...board.ink, dried(wet)] : board.ink,
-      }));
+      return onWet(state, event.s, lifted);
     case "cancel":
       return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet) }));
     case "erase":
@@ -105,6 +101,13 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
         return { ...b, uncovered };
       });
   }
+}
+
+/** The strokes under the pen are finished as they are; gives their numbers, too. */
+export function dry(state: BoardsState): { state: BoardsState; ended: number[] } {
+  const wet = [...state.boards.values()].flatMap((b) => b.wet);
+  const dryOne = (s: BoardsState, { number }: WetInk) => onWet(s, number, (board, one) => lifted(board, one));
+  return { state: wet.reduce(dryOne, state), ended: wet.filter((w) => w.count > 0).map((w) => w.number) };
 }
 
 export function isAlive(ink: Ink): boolean {
@@ -165,6 +168,10 @@ function longer(wet: WetInk, rows: readonly number[]): WetInk {
   }
 
   return { ...wet, points, count: points.length / 4 };
+}
+
+function lifted(board: BoardState, wet: WetInk): BoardState {
+  return { ...board, wet: board.wet.filter((w) => w !== wet), ink: wet.count > 0 ? [...board.ink, dried(wet)] : board.ink };
 }
 
 function lineOf(wet: WetInk): Line {

@@ -101,7 +101,7 @@ test("one sweep of the eraser is one undo, and nothing between two sweeps is era
   draw(desk, 6000);
   const sweep = [desk.erase({ x: 3000, y: 900 }, { x: 3000, y: 3010 }, 90, 50), desk.erase({ x: 3000, y: 4500 }, { x: 3000, y: 4600 }, 90, 65)];
   assert.equal(sweep[1], null, "a place without ink");
-  desk.endSweep([sweep[0]!]);
+  desk.endSweep([sweep[0]!], 50);
   assert.equal(seen(desk), 1);
   desk.undo(70);
   assert.equal(seen(desk), 3);
@@ -209,10 +209,10 @@ test("an undone erasure brings back only what it took", () => {
   const { desk } = setUp();
   draw(desk, 1000);
   const first = desk.erase({ x: 3000, y: 1000 }, { x: 3000, y: 1000 }, 90, 20)!;
-  desk.endSweep([first]);
+  desk.endSweep([first], 50);
   draw(desk, 1000);
   const second = desk.erase({ x: 3000, y: 1000 }, { x: 3000, y: 1000 }, 90, 40)!;
-  desk.endSweep([second]);
+  desk.endSweep([second], 50);
   desk.undo(50);
   assert.equal(seen(desk), 1);
   desk.undo(60);
@@ -228,4 +228,102 @@ test("closing in keeps the place under the finger and never leaves the board", (
   assert.equal((8000 - closer.x) / closer.width, 0.5);
   desk.look({ x: -500, y: 99_999, width: 100 }, 1);
   assert.deepEqual(desk.board.view.value, { x: 0, y: 9000 - 2250, width: 4000 });
+});
+
+// Any deeds at random, each 100 ms after the one before; the same number gives the same.
+function deeds(count: number, seed: number): ((desk: Desk, t: number) => void)[] {
+  let random = seed;
+  const next = (below: number) => (random = (random * 48_271) % 2_147_483_647) % below;
+  return Array.from({ length: count }, () => {
+    const [kind, y, index] = [next(7), 1000 + next(40) * 100, next(2)];
+    return (desk: Desk, t: number) => {
+      switch (kind) {
+        case 0:
+          desk.show(index, t);
+          break;
+        case 1:
+          desk.undo(t);
+          break;
+        case 2:
+          desk.redo(t);
+          break;
+        case 3:
+          desk.uncoverNext(t);
+          break;
+        case 4: {
+          const action = desk.erase({ x: 0, y }, { x: 6000, y }, 300, t);
+          desk.endSweep(action === null ? [] : [action], t);
+          break;
+        }
+        default: {
+          const stroke = desk.beginStroke(pen);
+          desk.addPoints(stroke, [1000, y, 128, t, 5000, y, 128, t + 10]);
+          desk.addPoints(stroke, [7000, y, 128, t + 20]);
+          desk.endStroke(stroke, t + 20);
+        }
+      }
+    };
+  });
+}
+
+const what = (desk: Desk) => [
+  desk.current, desk.canUndo, desk.canRedo,
+  [...desk.state.boards.values()].map((b) => [b.height, [...b.uncovered.keys()], alive(b).map((i) => [i.key, i.points])]),
+];
+
+test("the boards go back to any moment as if nothing had been done since, also to a moment that was taken back, and forth", () => {
+  for (let seed = 1; seed <= 20; seed++) {
+    const all = deeds(900, seed);
+    const { desk } = setUp();
+    desk.beginTake(1, 0);
+    all.slice(0, 600).forEach((deed, i) => deed(desk, 100 * (i + 1)));
+    const present = what(desk);
+    const moment = 1 + (seed * 29) % 598;
+    const until = (count: number) => {
+      const other = setUp().desk;
+      other.beginTake(1, 0);
+      all.slice(0, count).forEach((deed, i) => deed(other, 100 * (i + 1)));
+      return what(other);
+    };
+    const goBack = (count: number) => desk.goBack(100 * count + 60, 100 * count + 60);
+    assert.equal(goBack(moment), 100 * moment + 60);
+    assert.deepEqual(what(desk), until(moment));
+    desk.putBack();
+    assert.deepEqual(what(desk), present);
+
+    // What is done after going back follows from there; the branch that was left is still known.
+    goBack(moment);
+    desk.goOn(70_000);
+    all.slice(600).forEach((deed, i) => deed(desk, 70_100 + 100 * i));
+    const later = what(desk);
+    goBack(500);
+    assert.deepEqual(what(desk), until(500));
+    desk.putBack();
+    assert.deepEqual(what(desk), later);
+  }
+});
+
+test("a stroke that was being drawn at the moment that is gone back to ends there and can be undone", () => {
+  const { desk } = setUp();
+  desk.beginTake(1, 0);
+  const stroke = desk.beginStroke(pen);
+  desk.addPoints(stroke, [1000, 1000, 128, 100, 2000, 1000, 128, 150, 3000, 1000, 128, 200]);
+  desk.endStroke(stroke, 200);
+  desk.goBack(170, 170);
+  assert.deepEqual(alive(desk.board).map((i) => i.points.length), [8]);
+  desk.goOn(500);
+  desk.undo(600);
+  assert.equal(seen(desk), 0);
+});
+
+test("it goes back to before what was done after the phrase, and keeps away from what is there or not", () => {
+  const { desk } = setUp();
+  desk.beginTake(1, 0);
+  desk.show(1, 1100);
+  assert.equal(desk.goBack(1000, 1200), 1085);
+  assert.equal(desk.current, 0);
+  desk.putBack();
+  assert.equal(desk.goBack(1095, 1295), 1085);
+  assert.equal(desk.goBack(1105, 1105), 1115);
+  assert.equal(desk.current, 1);
 });

@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { FromWorker, Leftover, OpenTake, ToWorker } from "../record/messages";
 import { type OpenMicrophone, type Phase, RecordingSession, voicesDiffer } from "../record/session";
+import { barsOf } from "../record/retaking";
 import { adviceWords, heldWords, savingWords } from "../record/words";
 
 const opened = (more: Partial<OpenTake> = {}): OpenTake => ({
@@ -10,6 +11,7 @@ const opened = (more: Partial<OpenTake> = {}): OpenTake => ({
   epoch: 1,
   next: 0,
   savedMs: 0,
+  takenBackMs: 0,
   lastEpoch: 0,
   nextSegment: 0,
   nextAction: 1,
@@ -31,6 +33,10 @@ function setUp() {
     reloads: 0,
     endings: 0,
     wavs: 0,
+    played: [] as number[],
+    lastDeed: 0,
+    /** How the boards were shown. */
+    shown: [] as (number | string)[],
     isHeldOn: false,
     refuse: "" as string,
     refuseMicrophone: false,
@@ -87,8 +93,18 @@ function setUp() {
       finish: async (take) => void (await answer(`finish ${take}`)),
     },
     wakeLock: { hold: async () => (around.isHeldOn = true), release: () => (around.isHeldOn = false) },
+    boards: {
+      begunAt: 0,
+      get lastDeed() {
+        return around.lastDeed;
+      },
+      goBack: (_, to) => (around.shown.push(to), to),
+      putBack: () => around.shown.push("present"),
+      goOn: (stamp) => around.shown.push(`on at ${stamp}`),
+    },
     clock: {
       pageOrigin: 0,
+      now: () => 9000,
       after(ms, then) {
         const timer = { ms, then, isOff: false };
         around.timers.push(timer);
@@ -102,6 +118,7 @@ function setUp() {
       takesChanged: () => (around.reloads++, around.reload()),
       ended: () => around.endings++,
       wav: () => around.wavs++,
+      play: async (pcm) => void around.played.push(pcm.length),
       fault: (error) => around.faults.push((error as Error).message),
     },
   });
@@ -662,4 +679,127 @@ test("whatever comes in whatever order, it is never in two minds", async () => {
       assert.ok(!said.includes("segment") || said.indexOf("open") < said.indexOf("segment"), where);
     }
   }
+});
+
+// --- Retake ---
+
+const at = (ms: number) => ({ segment: 0, sample: ms * 48, ms, stamp: 1000 + ms });
+const phrase = (from: number, to: number) => ({ from: at(from), to: at(to) });
+
+/** Recording for ten seconds with three phrases, of which the last has just been said. */
+async function spokenThrice() {
+  const all = setUp();
+  await all.recording();
+  all.worker().hear({ say: "recorded", ms: 10_000 });
+  const find = (phrases = [phrase(1000, 3000), phrase(4000, 6000), phrase(7000, 9900)], begin: number | null = 0, now = 10_000) =>
+    all.worker().hear({ say: "phrases", phrases, begin: begin === null ? null : at(begin), now: at(now), isRough: false });
+  const lastTold = () => all.worker().told.at(-1);
+  const hearLeadIn = async () => {
+    all.worker().hear({ say: "sound", pcm: new Int16Array(100) });
+    await all.settle();
+  };
+  const countOut = (seconds: number) => {
+    for (let i = 0; i < seconds; i++) {
+      all.around.timers.filter((t) => t.ms === 1000 && !t.isOff).at(-1)!.then();
+    }
+  };
+  return { ...all, find, lastTold, hearLeadIn, countOut };
+}
+
+test("a retake holds, goes back to the end of the last good phrase, plays its last words, counts, and goes on from there", async () => {
+  const { session, around, worker, find, lastTold, hearLeadIn, countOut, phase } = await spokenThrice();
+  session.retake(2);
+  assert.equal(phase(), "retaking");
+  assert.deepEqual(worker().told.slice(-2).map((t) => t.say), ["gate", "phrases"]);
+  find();
+  assert.deepEqual([session.view.retake?.stage, session.view.retake?.chosen], ["hearing", 1]);
+  assert.deepEqual(around.shown, [1000 + 6200]);
+  assert.deepEqual(lastTold(), { say: "sound", from: 4000, to: 6200 });
+  await hearLeadIn();
+  assert.deepEqual([session.view.retake?.stage, session.view.retake?.countdown], ["counting", 2]);
+  countOut(2);
+  assert.equal(phase(), "recording");
+  assert.deepEqual(worker().told.slice(-2), [
+    { say: "retake", to: { segment: 0, sample: 6200 * 48 }, stamp: 9000 },
+    { say: "gate", paused: false },
+  ]);
+  assert.deepEqual(around.shown.slice(-1), ["on at 9000"]);
+  assert.deepEqual([session.view.liveMs, session.view.branchMs], [6200, 3800]);
+});
+
+test("pressed again it goes one phrase further, to the beginning at most, and any phrase can be chosen", async () => {
+  const { session, around, find } = await spokenThrice();
+  session.retake(3);
+  find();
+  session.retake(3);
+  session.retake(3);
+  assert.equal(session.view.retake?.chosen, -1);
+  assert.equal(session.view.canGoFarther, false);
+  session.retake(3);
+  session.chooseRetake(2);
+  assert.deepEqual(around.shown, [7200, 4200, 1000, 10_950]);
+});
+
+test("what was drawn in a long silence is taken back without the phrase before it", async () => {
+  const { session, around, find } = await spokenThrice();
+  session.retake(3);
+  around.lastDeed = 1000 + 8000;
+  find([phrase(1000, 3000), phrase(4000, 6000)]);
+  assert.deepEqual(around.shown, [7200]);
+});
+
+test("nothing is taken back when the teacher says so, when the microphone goes, or when nobody spoke; then the boards are as they were", async () => {
+  for (const end of [
+    (all: Awaited<ReturnType<typeof spokenThrice>>) => all.session.keepAll(),
+    (all: Awaited<ReturnType<typeof spokenThrice>>) => all.around.microphones.at(-1)!.lose("unplugged"),
+    (all: Awaited<ReturnType<typeof spokenThrice>>) => all.session.finish(),
+  ]) {
+    const all = await spokenThrice();
+    all.session.retake(3);
+    all.find();
+    end(all);
+    assert.notEqual(all.phase(), "retaking");
+    assert.equal(all.around.shown.at(-1), "present");
+    assert.equal(all.session.view.retake, null);
+    assert.ok(all.worker().told.every((t) => t.say !== "retake"));
+  }
+
+  const { session, find, around, phase } = await spokenThrice();
+  session.retake(3);
+  find([], null);
+  assert.equal(phase(), "paused");
+  assert.match(around.faults.at(-1)!, /Nobody spoke/);
+});
+
+test("it waits when asked to, and goes on at a press", async () => {
+  const { session, around, find, hearLeadIn, phase } = await spokenThrice();
+  session.retake(3);
+  find();
+  await hearLeadIn();
+  session.waitWithRetake();
+  assert.ok(around.timers.filter((t) => t.ms === 1000).every((t) => t.isOff));
+  assert.equal(session.view.retake?.stage, "waiting");
+  session.goOnRetaking();
+  assert.equal(phase(), "recording");
+});
+
+test("what was taken back can be put back at once: then what was said since is what is taken back", async () => {
+  const { session, worker, find, hearLeadIn } = await spokenThrice();
+  session.retake(0);
+  find();
+  await hearLeadIn();
+  worker().hear({ say: "recorded", ms: 13_000 });
+  assert.equal(session.view.liveMs, 9200);
+
+  session.putBack(0);
+  find([phrase(1000, 3000), phrase(4000, 6000), phrase(7000, 9900), phrase(10_200, 12_900)], 0, 13_000);
+  assert.deepEqual(session.view.retake?.bars.map((b) => b.from.ms), [1000, 4000, 10_200]);
+  await hearLeadIn();
+  assert.deepEqual(worker().told.at(-2), { say: "retake", to: { segment: 0, sample: 480_000 }, stamp: 9000 });
+  assert.deepEqual([session.view.liveMs, session.view.branchMs], [10_000, 3000]);
+});
+
+test("words just before and after a retake that are heard as one are told apart", () => {
+  const bars = barsOf([phrase(1000, 3000), phrase(4000, 9000)], [{ from: 3200, to: 6000 }], at(9500));
+  assert.deepEqual(bars.map((b) => [b.from.ms, b.to.ms, b.back.ms]), [[1000, 3000, 3200], [6000, 9000, 9200]]);
 });

@@ -17,7 +17,7 @@ function setUp() {
   const time = { now: 0 };
   const told = { missing: 0, recorded: 0 };
   const writer = new Writer(
-    { take: "t", token: "k", epoch: 4, next: 30, lastEpoch: 3, savedMs: 1000, nextSegment: 2, nextAction: 9, isTestVoice: false },
+    { take: "t", token: "k", epoch: 4, next: 30, lastEpoch: 3, savedMs: 1000, takenBackMs: 0, nextSegment: 2, nextAction: 9, isTestVoice: false },
     kept,
     keeper,
     uploader,

@@ -81,7 +81,7 @@ export const boards = () =>
     },
 
     get cannotSlide(): boolean {
-      return this.lowestTop === 0;
+      return this.lowestTop === 0 || this.isRetaking;
     },
 
     closer(): void {

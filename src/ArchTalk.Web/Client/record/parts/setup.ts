@@ -10,9 +10,10 @@ import { runKey } from "../../shared/shortcuts";
 import { Desk } from "../desk";
 import { hasMachine, machine, page, session, setMachine, setSession } from "../page";
 import type { Leftover, OpenTake } from "../messages";
+import { Playing } from "../playing";
 import { RecordingSession } from "../session";
 import { loadBoards } from "../start";
-import { surroundings } from "../surroundings";
+import { boardsOfRetake, surroundings } from "../surroundings";
 import { type Choice, toolsOn } from "../tools";
 import type { RecordPage } from "./whole";
 
@@ -39,16 +40,19 @@ export const setup = () =>
 
     // The session is there at once: a microphone can be tried while the boards are still loading.
     beginSession(): void {
+      const playing = new Playing();
+      const boards = boardsOfRetake(() => this.afterInput());
       const news = {
         changed: () => this.show(),
         level: (peak: number, rms: number) => this.hear(peak, rms),
         begun: (opened: OpenTake) => this.beginOnBoards(opened),
         takesChanged: () => this.loadAgain(),
         ended: () => this.ended(),
+        play: (pcm: Int16Array<ArrayBuffer>) => playing.play(pcm),
         wav: (file: ArrayBuffer, left: Leftover) => this.download(file, left),
         fault: (error: unknown) => (this.fault = messageOf(error)),
       };
-      const made = new RecordingSession(surroundings(news, (peak, rms) => !this.isRecording && this.hear(peak, rms)));
+      const made = new RecordingSession(surroundings(news, boards, (peak, rms) => !this.isRecording && this.hear(peak, rms)));
       setSession(made);
       made.begin();
     },
@@ -148,7 +152,12 @@ export const setup = () =>
     },
 
     get keys(): Record<string, () => void> {
+      if (this.isRetaking) {
+        return { r: () => this.retake(), Escape: () => this.keepAll() };
+      }
+
       return {
+        r: () => this.canRetake && this.retake(),
         PageDown: () => this.nextBoard(),
         PageUp: () => this.previousBoard(),
         ArrowDown: () => this.slideDown(),

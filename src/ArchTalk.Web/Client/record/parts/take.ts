@@ -18,6 +18,10 @@ export const take = () =>
     show(): void {
       const before = this.view;
       this.view = { ...session().view };
+      if (hasMachine()) {
+        this.takeBars();
+      }
+
       if (this.view.cause === "unplugged" && before.cause !== "unplugged") {
         this.microphone = "";
       }
@@ -57,7 +61,7 @@ export const take = () =>
     },
 
     get isRunning(): boolean {
-      return this.isRecording || this.isHeld;
+      return this.isRecording || this.isRetaking || this.isHeld;
     },
 
     get isSaving(): boolean {
@@ -165,7 +169,7 @@ export const take = () =>
 
     /** Where the take is safe, for the eye; it changes every second, so it isn't spoken. */
     get saved(): string {
-      return this.isRunning && !this.status ? `saved up to ${clock(this.view.savedMs)}` : "";
+      return this.isRunning && !this.status ? `saved up to ${clock(this.view.liveSavedMs)}` : "";
     },
 
     /** What matters enough to be spoken. */
@@ -188,6 +192,6 @@ export const take = () =>
     },
 
     get time(): string {
-      return clock(this.view.recordedMs);
+      return clock(this.view.liveMs);
     },
   });
