@@ -193,8 +193,9 @@ public sealed class InkInTheActTests : IDisposable
         // At the end of the take, on the page where it is listened to.
         browser.UntilText("These chapters are proposed");
         browser.Script("document.querySelector('audio').currentTime = 9999");
-        browser.Until(() => Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
-        Console.WriteLine($"Live against compiled picture, 320 by 180: mean and worst difference of blocks {Difference(live, canvas.Picture())}");
+        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
+        var difference = Canvas.Difference(live, canvas.Picture());
+        Console.WriteLine($"Live against compiled picture, 320 by 180: mean and worst difference of blocks {difference}");
     });
 
     [Fact]
@@ -244,19 +245,6 @@ public sealed class InkInTheActTests : IDisposable
         canvas.NextFrame();
         canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen);
     });
-
-    // Mean difference of grey values, and the greatest of any block of 8 by 8: lines may differ by antialiasing and by the half unit
-    // that simplification is allowed, never by a stroke.
-    private static (double Mean, double Worst) Difference(int[] one, int[] other)
-    {
-        var blocks = new double[40, 23];
-        for (var i = 0; i < one.Length; i++)
-        {
-            blocks[i % 320 / 8, i / 320 / 8] += Math.Abs(one[i] - other[i]) / 64.0;
-        }
-
-        return (one.Zip(other, (a, b) => (double)Math.Abs(a - b)).Average(), blocks.Cast<double>().Max());
-    }
 
     private TakeLog ReadTake()
     {

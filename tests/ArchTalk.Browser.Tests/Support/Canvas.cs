@@ -43,4 +43,19 @@ public sealed class Canvas(Chromium browser)
 
     /// <summary>The whole picture as 320 by 180 grey values, to be compared with one of another size.</summary>
     public int[] Picture() => JsonSerializer.Deserialize<int[]>(browser.Script<string>(Small))!;
+
+    /// <summary>
+    /// How two pictures differ: the mean of their grey values, and the most of any block of 8 by 8. Lines may differ by antialiasing
+    /// and by the half unit that simplification is allowed, never by a stroke.
+    /// </summary>
+    public static (double Mean, double Worst) Difference(int[] one, int[] other)
+    {
+        var blocks = new double[40, 23];
+        for (var i = 0; i < one.Length; i++)
+        {
+            blocks[i % 320 / 8, i / 320 / 8] += Math.Abs(one[i] - other[i]) / 64.0;
+        }
+
+        return (one.Zip(other, (a, b) => (double)Math.Abs(a - b)).Average(), blocks.Cast<double>().Max());
+    }
 }

@@ -38,6 +38,10 @@ export class Hands {
     canvas.addEventListener("lostpointercapture", (e) => this.lost(e));
     canvas.addEventListener("pointerleave", (e) => this.leave(e));
     canvas.addEventListener("contextmenu", (e) => e.preventDefault());
+
+    // What a finger does here is no gesture of the browser's: it takes a quick lift for a flick, and then passes over what is pressed
+    // within the next third of a second, wherever that is.
+    canvas.addEventListener("touchstart", (e) => e.preventDefault(), { passive: false });
   }
 
   /** Takes back what is being done and hears nothing more of the pointers that are down. */

@@ -112,6 +112,7 @@ const into = (more: Partial<OpenTake>): OpenTake => ({
   token: "",
   epoch: 1,
   next: 0,
+  takenBackMs: 0,
   savedMs: 0,
   lastEpoch: 0,
   nextSegment: 0,

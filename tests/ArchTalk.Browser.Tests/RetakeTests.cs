@@ -1,0 +1,183 @@
+using System.Globalization;
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using OpenQA.Selenium;
+using SkiaSharp;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>A mistake is taken back on the spot: voice and boards go back to the end of a phrase, and what students get is what was seen.</summary>
+public sealed class RetakeTests : IDisposable
+{
+    private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
+
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public async Task Three_in_a_row_leave_what_was_seen_and_nothing_of_what_was_taken_back(Holding holding)
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
+        var teacher = Begin(browser, server.Address);
+        var hand = new Hand(browser, holding);
+        for (var i = 0; i < 3; i++)
+        {
+            var y = 0.2 + (0.2 * i);
+            hand.Draw((0.1, y), (0.4, y));
+            teacher.UntilRecorded(teacher.RecordedSeconds() + 4);
+            hand.Draw((0.5, y), (0.9, y));
+            Press(browser, holding, "Retake");
+            BackTo(browser, holding, () => Sees(browser, (0.7, y)));
+            UntilGoingOn(browser, teacher);
+            Sees(browser, (0.7, y)).ShouldBeFalse("what was taken back");
+        }
+
+        hand.Draw((0.1, 0.9), (0.9, 0.9));
+        var live = TheSameOnRefine(browser, teacher, out var take);
+        take.Actions.OfType<Retaken>().Count().ShouldBe(3);
+        take.Live.Length.Seconds.ShouldBe(live, tolerance: 1.1);
+        take.Live.Length.ShouldBeLessThan(take.Length);
+        take.Live.Actions.OfType<StrokeDrawn>().Count().ShouldBeLessThan(take.Actions.OfType<StrokeDrawn>().Count());
+    }
+
+    [Fact]
+    public async Task What_was_taken_back_is_put_back_on_the_spot_and_taking_nothing_back_changes_nothing()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address);
+        var hand = new Hand(browser, Holding.Mouse);
+        teacher.UntilRecorded(4);
+        hand.Draw((0.1, 0.3), (0.9, 0.3));
+        Press(browser, Holding.Mouse, "Retake");
+        BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
+        Press(browser, Holding.Mouse, "Take nothing back");
+        browser.UntilText("Paused: nothing is recorded");
+        new Canvas(browser).NextFrame();
+        Sees(browser, (0.5, 0.3)).ShouldBeTrue("nothing was taken back");
+        browser.Click("Go on");
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+
+        Press(browser, Holding.Mouse, "Retake");
+        BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
+        UntilGoingOn(browser, teacher);
+        hand.Draw((0.1, 0.6), (0.9, 0.6));
+        Sees(browser, (0.5, 0.3), (0.5, 0.6)).ShouldBeFalse();
+        browser.Click("Put back");
+        UntilGoingOn(browser, teacher);
+        Sees(browser, (0.5, 0.3)).ShouldBeTrue("it is there again");
+        Sees(browser, (0.5, 0.6)).ShouldBeFalse("what was drawn in its place");
+        TheSameOnRefine(browser, teacher, out var take);
+        take.Actions.OfType<Retaken>().Count().ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task Without_the_network_and_with_the_server_killed_meanwhile_it_goes_back_all_the_same()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address);
+        var hand = new Hand(browser, Holding.Mouse);
+        teacher.UntilRecorded(4);
+        wire.Pull();
+        hand.Draw((0.1, 0.3), (0.9, 0.3));
+        Press(browser, Holding.Mouse, "Retake");
+        browser.UntilText("which is rougher: listen to it");
+        BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
+        UntilGoingOn(browser, teacher);
+        hand.Draw((0.1, 0.5), (0.9, 0.5));
+        wire.PlugIn();
+        teacher.UntilSaved(teacher.RecordedSeconds());
+
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 4);
+        hand.Draw((0.1, 0.7), (0.9, 0.7));
+        Press(browser, Holding.Mouse, "Retake");
+        await server.KillAsync();
+        BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.7)));
+        UntilGoingOn(browser, teacher);
+        hand.Draw((0.1, 0.9), (0.9, 0.9));
+        await server.StartAsync();
+        teacher.UntilSaved(teacher.RecordedSeconds());
+        TheSameOnRefine(browser, teacher, out var take);
+        take.Actions.OfType<Retaken>().Count().ShouldBe(2);
+    }
+
+    // The take begins at once; what follows a retake is counted, so that there is time to look on any machine.
+    private static TeacherSession Begin(Chromium browser, string address)
+    {
+        var teacher = TeacherSession.BeginTake(browser, address);
+        browser.Script("document.querySelector('#countdown').value = '5'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
+        return teacher;
+    }
+
+    private static void Press(Chromium browser, Holding holding, string word)
+    {
+        if (holding != Holding.Finger)
+        {
+            browser.Click(word);
+            return;
+        }
+
+        var button = browser.Until(
+            () => browser.Driver.FindElements(By.XPath($"//button[contains(., '{word}')]")).FirstOrDefault(b => b.Displayed && b.Enabled), word);
+        var middle = browser.Script<string>(
+            """
+            arguments[0].scrollIntoView({ block: 'nearest' });
+            const b = arguments[0].getBoundingClientRect();
+            return [b.left + b.width / 2, b.top + b.height / 2].join(' ');
+            """, button).Split(' ').Select(n => double.Parse(n, CultureInfo.InvariantCulture)).ToArray();
+        var place = new Dictionary<string, object?> { ["x"] = middle[0], ["y"] = middle[1], ["id"] = 2 };
+        void Touch(string type, params object[] points) => browser.Driver.ExecuteCdpCommand(
+            "Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = type, ["touchPoints"] = points });
+        Touch("touchStart", place);
+        Touch("touchEnd");
+    }
+
+    // What is wrong with the boards is seen, so the teacher goes back until it isn't any more.
+    private static void BackTo(Chromium browser, Holding holding, Func<bool> isWrong)
+    {
+        browser.UntilText("Going on from");
+        Press(browser, holding, "Not yet");
+        new Canvas(browser).NextFrame();
+        while (isWrong())
+        {
+            Press(browser, holding, "One phrase further back");
+            new Canvas(browser).NextFrame();
+        }
+    }
+
+    private static void UntilGoingOn(Chromium browser, TeacherSession teacher)
+    {
+        if (browser.Script<bool>("return document.body.innerText.includes('It goes on when you say so')"))
+        {
+            browser.Click("Go on now");
+        }
+
+        browser.Until(teacher.IsRecording, "the take going on");
+        new Canvas(browser).NextFrame();
+    }
+
+    private static bool Sees(Chromium browser, params (double X, double Y)[] places) =>
+        new Canvas(browser).Has(BlueBlack, places).All(seen => seen);
+
+    /// <summary>What the page shows at the end of the take is what is compiled of it; gives the seconds its clock showed.</summary>
+    private double TheSameOnRefine(Chromium browser, TeacherSession teacher, out TakeLog take)
+    {
+        var canvas = new Canvas(browser);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 1);
+        canvas.NextFrame();
+        var live = canvas.Picture();
+        var seconds = teacher.RecordedSeconds();
+        teacher.Finish();
+        browser.UntilText("These chapters are proposed");
+        browser.Script("document.querySelector('audio').currentTime = 9999");
+        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
+        take = Takes.Log(Journals.ReadOnly(files.Path("data")));
+        return seconds;
+    }
+}
