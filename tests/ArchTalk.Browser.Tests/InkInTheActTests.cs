@@ -153,7 +153,7 @@ public sealed class InkInTheActTests : IDisposable
         canvas.Has(BlueBlack, [(0.7, 0.8), (0.702, 0.802), (0.6, 0.7)]).ShouldAllBe(seen => !seen, "the palm doesn't");
         pen.Up(0.6, 0.4);
         palm.Up(0.5, 0.6);
-        browser.UntilText("Finger moves");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-label='Finger moves']")).Any(b => b.Displayed), "the finger moving");
         teacher.UntilRecorded(2);
         teacher.Finish();
 

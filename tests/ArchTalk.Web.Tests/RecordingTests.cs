@@ -413,6 +413,28 @@ public sealed class RecordingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_was_noted_is_in_the_lessons_lists_when_the_take_has_ended_beside_what_was_there()
+    {
+        var chapters = $"/api/lessons/{lesson}/sections/Chapters";
+        object[] before = [new { id = Guid.NewGuid(), title = "Before", takeSample = 0 }];
+        await ida.SendAsync(HttpMethod.Put, chapters, new { version = 0, content = before });
+        var journal = Second().Events(0, new NoteMade(400, 1, "chapter", "Forces", 0), new NoteMade(600, 2, "repeat", "Say it.", 4000)).End();
+        (await SendAsync(Bytes(journal.Records))).Problem.ShouldBe("saved");
+
+        using var found = JsonDocument.Parse(await ida.Http.GetStringAsync(chapters));
+        found.RootElement.GetProperty("content").EnumerateArray().Select(c => c.GetProperty("title").GetString()).ShouldBe(["Before", "Forces"]);
+        found.RootElement.GetProperty("canUndo").GetBoolean().ShouldBeTrue();
+        using var timeline = JsonDocument.Parse(await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json"));
+        var stop = timeline.RootElement.GetProperty("stops").EnumerateArray().ShouldHaveSingleItem();
+        (stop.GetProperty("question").GetString(), stop.GetProperty("wait").GetInt32()).ShouldBe(("Say it.", 4000));
+
+        // The same bytes once more end nothing twice.
+        (await SendAsync(Bytes(journal.Records))).Problem.ShouldBe("saved");
+        using var again = JsonDocument.Parse(await ida.Http.GetStringAsync(chapters));
+        again.RootElement.GetProperty("content").GetArrayLength().ShouldBe(2);
+    }
+
+    [Fact]
     public async Task A_bad_event_is_kept_passed_over_and_noted()
     {
         var builder = Second();

@@ -117,6 +117,15 @@ internal static class TakeActions
             case BoardGrown g:
                 yield return new BoardLengthened(segment.At(g.Time), g.Board, g.Height);
                 break;
+            case NoteMade n when NoteKinds.Parse(n.Kind) is { } kind:
+                yield return new Noted(segment.At(n.Time), n.Number, kind, n.Text, Duration.FromMilliseconds(n.WaitMs));
+                break;
+            case NoteTakenOff n:
+                yield return new NoteRemoved(segment.At(n.Time), n.Number);
+                break;
+            case NoteOver n:
+                yield return new NoteEnded(segment.At(n.Time), n.Number);
+                break;
             case CoverLifted c:
                 yield return new CoverChanged(segment.At(c.Time), c.Board, c.Item, c.IsUncovered);
                 break;

@@ -21,6 +21,9 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(BoardGrown), "grow")]
 [JsonDerivedType(typeof(CoverLifted), "cover")]
 [JsonDerivedType(typeof(WentBack), "retake")]
+[JsonDerivedType(typeof(NoteMade), "note")]
+[JsonDerivedType(typeof(NoteTakenOff), "unnote")]
+[JsonDerivedType(typeof(NoteOver), "over")]
 public abstract record TakeEvent;
 
 /// <summary>

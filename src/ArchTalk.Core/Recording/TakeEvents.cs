@@ -15,6 +15,8 @@ public static class TakeEvents
     // is open for less than a year.
     private const long FarthestPlace = 10_000_000;
     private const int GreatestNumber = 100_000_000;
+    private const int LongestNote = 2000;
+    private const int LongestWaitMs = 600_000;
     private const double LongestMs = 366.0 * 24 * 3600 * 1000;
 
     // Recorders name the kind first; then nothing has to be looked for.
@@ -117,6 +119,10 @@ public static class TakeEvents
         PointerAway a => IsStamp(a.Time),
         BoardGrown g => IsStamp(g.Time) && g.Height > 0,
         CoverLifted c => IsStamp(c.Time),
+        NoteMade n => IsStamp(n.Time)
+            && n is { Number: >= 0 and <= GreatestNumber, Kind: not null, Text.Length: <= LongestNote, WaitMs: >= 0 and <= LongestWaitMs },
+        NoteTakenOff n => IsStamp(n.Time),
+        NoteOver n => IsStamp(n.Time),
         WentBack w => IsStamp(w.Time) && w.Segment >= 0 && w.Sample is >= 0 and <= JournalPayloads.LastSample,
         _ => true,
     };

@@ -136,6 +136,26 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         }, cancel);
     }
 
+    /// <summary>Changes a list as it is now, whoever changed it last; if somebody does at this moment, it is tried again.</summary>
+    /// <exception cref="Refusal">What it becomes isn't allowed.</exception>
+    public async Task ChangeAsync<T>(SectionKey key, Func<T, T> change, CancellationToken cancel)
+    {
+        const int MostTries = 3;
+        for (var tries = 1; ; tries++)
+        {
+            var now = await GetAsync(key, cancel);
+            var after = JsonSerializer.SerializeToElement(change(now.Content.Deserialize<T>(Json)!), Json);
+            try
+            {
+                await SaveAsync(key, after, now.Version, cancel);
+                return;
+            }
+            catch (Refusal) when (tries < MostTries)
+            {
+            }
+        }
+    }
+
     /// <summary>Goes one state back (-1) or forward (+1) from the state the window shows; at the end of the line nothing changes.</summary>
     /// <exception cref="Refusal">Another window saved in between.</exception>
     public Task<SectionView> StepAsync(SectionKey key, int by, int version, CancellationToken cancel) =>

@@ -1,10 +1,13 @@
 using System.Buffers.Text;
 using System.Security.Cryptography;
 using System.Text;
+using ArchTalk.Core.Editing;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Data;
 using ArchTalk.Data.Files;
+using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Setup;
 using Microsoft.EntityFrameworkCore;
 using ArchTalk.Data.Entities;
@@ -73,6 +76,8 @@ public sealed record TakeView(
 public sealed partial class RecordingService(
     ArchTalkDb db,
     TakeJournals journals,
+    TakeSounds sounds,
+    SectionService sections,
     LessonFiles files,
     TimeProvider clock,
     ILogger<RecordingService> log)
@@ -293,7 +298,33 @@ public sealed partial class RecordingService(
             var read = TakeJournals.Read(files.Journal(take.LessonId, take.Id));
             take.EndedAt = clock.GetUtcNow();
             take.Samples = read.Live.Length.Samples;
+            await AddNotedAsync(take.LessonId, read, cancel);
             await db.SaveChangesAsync(cancel);
+        }
+    }
+
+    // What was noted becomes entries of the lesson's lists, once: after a kill in between they are found there.
+    private async Task AddNotedAsync(Guid lesson, TakeLog read, CancellationToken cancel)
+    {
+        var notes = TakeNotes.Of(read);
+        try
+        {
+            if (notes.Any(n => n.Kind == NoteKind.Chapter))
+            {
+                await sections.ChangeAsync<IReadOnlyList<Chapter>>(
+                    new(lesson, SectionKind.Chapters), chapters => TakeNotes.AddTo(chapters, read), cancel);
+            }
+
+            if (notes.Any(n => n.Kind is not (NoteKind.Chapter or NoteKind.FixLater)))
+            {
+                var phrases = (await sounds.MeasuresAsync(lesson, read, cancel)).Phrases;
+                await sections.ChangeAsync<EditList>(new(lesson, SectionKind.Edits), edits => TakeNotes.AddTo(edits, read, phrases), cancel);
+            }
+        }
+        catch (Refusal e)
+        {
+            // A list that is full, say. The take ends all the same, and its notes stay in it.
+            LogNotesNotAdded(log, read.Id.Value, e);
         }
     }
 
@@ -349,6 +380,9 @@ public sealed partial class RecordingService(
 
     [LoggerMessage(LogLevel.Warning, "Take {Take}: {Count} events of record {Sequence} can't be used and are passed over.")]
     private static partial void LogBadEvents(ILogger log, Guid take, int count, uint sequence);
+
+    [LoggerMessage(LogLevel.Warning, "What was noted in take {Take} could not be put into the lesson's lists.")]
+    private static partial void LogNotesNotAdded(ILogger log, Guid take, Exception e);
 
     [LoggerMessage(LogLevel.Warning, "What was recorded of take {Take} could not be listened to; it is measured when it is needed.")]
     private static partial void LogNotHeard(ILogger log, Guid take, Exception e);

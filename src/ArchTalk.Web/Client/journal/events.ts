@@ -36,6 +36,11 @@ export const eventShapes = {
   /** The board is now so many units high. */
   grow: { t: "stamp", b: "guid", h: "int" },
   cover: { t: "stamp", b: "guid", i: "guid", u: "flag" },
+  /** Something is noted, under a number of its own; again under the same number it says something else about the same moment. */
+  note: { t: "stamp", n: "int", k: "text", s: "text", w: "int" },
+  unnote: { t: "stamp", n: "int" },
+  /** The stretch that a note began is over. */
+  over: { t: "stamp", n: "int" },
   /** What was done since an earlier moment is taken back; the moment is named by its segment and the sample in it. */
   retake: { t: "stamp", g: "int", n: "int" },
 } as const;

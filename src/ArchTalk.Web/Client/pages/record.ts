@@ -2,6 +2,7 @@ import { beside } from "../record/parts/beside";
 import { boards } from "../record/parts/boards";
 import { leftovers } from "../record/parts/leftovers";
 import { microphone } from "../record/parts/microphone";
+import { noted } from "../record/parts/noted";
 import { retake } from "../record/parts/retake";
 import { setup } from "../record/parts/setup";
 import { take } from "../record/parts/take";
@@ -25,5 +26,5 @@ const steps = () =>
 
 start({
   record: () =>
-    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), retake(), takes(), leftovers(), toolbar(), boards(), beside()),
+    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), retake(), noted(), takes(), leftovers(), toolbar(), boards(), beside()),
 });

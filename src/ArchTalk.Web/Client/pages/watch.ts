@@ -9,6 +9,7 @@ import { lesson } from "../watch/lesson";
 import { player } from "../watch/page";
 import { screen } from "../watch/screen";
 import { seek } from "../watch/seek";
+import { stops } from "../watch/stops";
 import type { WatchPage } from "../watch/whole";
 
 const voice = () =>
@@ -16,4 +17,4 @@ const voice = () =>
     this.fault = "The browser did not let the voice play. Press Play once more.";
   });
 
-start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek()) });
+start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops()) });

@@ -3,7 +3,9 @@
 import { Painter } from "../ink/painter";
 import { Backoff } from "../shared/backoff";
 import { type Scene, type View, within } from "../scene/scene";
+import type { StopEntry } from "../timeline/files";
 import type { Timeline } from "../timeline/timeline";
+import { Halts } from "./halts";
 
 /** Ink and pictures this far ahead, in ms, are loaded before they are needed. */
 const ahead = 45_000;
@@ -15,6 +17,8 @@ export interface PlayerNews {
   inkMissing(isMissing: boolean): void;
   /** The voice waits for what is drawn here, or goes on. */
   held(isHeld: boolean): void;
+  /** Playback halted at a thinking stop, or goes on (null). */
+  halted?(stop: StopEntry | null): void;
 }
 
 /** What is loaded: a board by its index, the pointer by its minute. */
@@ -29,6 +33,10 @@ export class Player {
   private isMissingTold = false;
   private readonly pauses = new Backoff();
   private described = "";
+  private readonly halts: Halts<StopEntry>;
+  /** Whether thinking stops halt; a page that has no use for them lets it go through. */
+  private mayHalt = false;
+  private isHalted = false;
   /** The student's own view, and the board it is of. */
   private own: { view: View; board: number } | null = null;
 
@@ -39,6 +47,11 @@ export class Player {
     private readonly news: PlayerNews,
   ) {
     this.painter = new Painter(canvas, () => this.scene(), () => this.painted());
+    this.halts = new Halts(timeline.stops);
+    audio.addEventListener("play", () => this.goOn());
+
+    // A page that isn't seen paints nothing, and is heard all the same.
+    audio.addEventListener("timeupdate", () => this.haltIfDue());
     for (const event of ["play", "seeking", "seeked", "timeupdate", "ended", "pause"]) {
       audio.addEventListener(event, () => this.repaint());
     }
@@ -52,7 +65,33 @@ export class Player {
 
   seek(ms: number): void {
     this.audio.currentTime = Math.min(Math.max(ms, 0), this.timeline.length) / 1000;
+    this.halts.sought(this.time);
+    this.goOn();
     this.repaint();
+  }
+
+  /** Whether thinking stops halt. */
+  letHalt(mayHalt: boolean): void {
+    this.mayHalt = mayHalt;
+  }
+
+  // Halts exactly where the stop sits, however late it was noticed.
+  private haltIfDue(): void {
+    const stop = this.audio.paused ? null : this.halts.crossed(this.time);
+    if (stop && this.mayHalt) {
+      this.audio.pause();
+      this.audio.currentTime = stop.at / 1000;
+      this.halts.sought(stop.at);
+      this.isHalted = true;
+      this.news.halted?.(stop);
+    }
+  }
+
+  private goOn(): void {
+    if (this.isHalted) {
+      this.isHalted = false;
+      this.news.halted?.(null);
+    }
   }
 
   /** Whether the voice waits for what is drawn. */
@@ -71,7 +110,7 @@ export class Player {
       this.hold(false);
     } else if (this.audio.paused) {
       if (this.audio.ended) {
-        this.audio.currentTime = 0;
+        this.seek(0);
       }
 
       await this.audio.play();
@@ -128,6 +167,7 @@ export class Player {
   }
 
   private painted(): void {
+    this.haltIfDue();
     const ms = this.time;
     const board = this.timeline.boards[this.timeline.boardAt(ms)]!;
     this.describe(`${board.title}. ${board.description}`.trim());

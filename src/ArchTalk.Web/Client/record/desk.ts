@@ -4,7 +4,7 @@
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { halfWidth } from "../ink/outline";
-import { type BoardsState, type BoardState, alive, dry, type Ink, isAlive, paneOf, reduce } from "../scene/boards-state";
+import { type BoardsState, type BoardState, alive, dry, type Ink, isAlive, type Note, type NoteKind, paneOf, reduce } from "../scene/boards-state";
 import { boardWidth, type Ground, type Pane, sameView, type Style, type View, within } from "../scene/scene";
 import { Past } from "./past";
 
@@ -100,6 +100,7 @@ export class Desk {
     const { shown, boards } = this.now;
     this.now = {
       ...this.kept,
+      notes: [],
       shown,
       boards: new Map([...this.kept.boards].map(([id, b]) => {
         const view = within(boards.get(id)!.view.value, b.height);
@@ -301,6 +302,35 @@ export class Desk {
     const event = (t: number, u: boolean): BoardEvent => ({ e: "cover", t, b: board, i: item, u });
     this.do(event(stamp, isUncovered));
     this.did({ undo: (t) => [event(t, !isUncovered)], redo: (t) => [event(t, isUncovered)] }, stamp);
+  }
+
+  // --- Notes: taken off by themselves, not by undo ---
+
+  /** Notes something at a moment and gives its number. */
+  note(kind: NoteKind, text: string, waitMs: number, stamp: number): number {
+    const number = this.next++;
+    this.do({ e: "note", t: stamp, n: number, k: kind, s: text, w: waitMs });
+    return number;
+  }
+
+  /** Says something else about the moment of a note. */
+  renote({ number }: Note, kind: NoteKind, text: string, waitMs: number, stamp: number): void {
+    this.do({ e: "note", t: stamp, n: number, k: kind, s: text, w: waitMs });
+  }
+
+  takeOff({ number }: Note, stamp: number): void {
+    this.do({ e: "unnote", t: stamp, n: number });
+  }
+
+  /** What holds only this time and is not over yet. */
+  get onlyThisTime(): Note | null {
+    return this.now.notes.find((n) => n.kind === "once" && !n.isOver) ?? null;
+  }
+
+  endOnlyThisTime(stamp: number): void {
+    if (this.onlyThisTime) {
+      this.do({ e: "over", t: stamp, n: this.onlyThisTime.number });
+    }
   }
 
   // --- Pointer ---

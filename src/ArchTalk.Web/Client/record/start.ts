@@ -30,6 +30,7 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
     };
   });
   const state: BoardsState = {
+    notes: [],
     shown: { value: timeline.boards[timeline.boardAt(end)]?.id ?? "", at: 0 },
     boards: new Map(states.map((s) => [s.id, s])),
     pointer: null,

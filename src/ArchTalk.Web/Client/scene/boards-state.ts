@@ -39,7 +39,23 @@ export interface BoardState {
   readonly wet: readonly WetInk[];
 }
 
+/** What can be noted, as Core/Recording/NoteKind.cs has it. */
+export type NoteKind = "later" | "once" | "chapter" | "ask" | "repeat" | "answer";
+
+/** Something noted in this take. */
+export interface Note {
+  readonly number: number;
+  readonly kind: NoteKind;
+  readonly text: string;
+  /** For a set time, in ms. */
+  readonly waitMs: number;
+  /** When, as a stamp (ms). */
+  readonly at: number;
+  readonly isOver: boolean;
+}
+
 export interface BoardsState {
+  readonly notes: readonly Note[];
   readonly shown: Timed<string>;
   readonly boards: ReadonlyMap<string, BoardState>;
   /** Where the pointer is, with its last places: rows of x, y (tenths of a unit) and stamp (ms). */
@@ -87,6 +103,16 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
 
     case "away":
       return { ...state, pointer: null };
+    case "note": {
+      const known = state.notes.find((n) => n.number === event.n);
+      const note = { number: event.n, kind: event.k as NoteKind, text: event.s, waitMs: event.w, at: known?.at ?? event.t, isOver: known?.isOver ?? false };
+      return { ...state, notes: known ? state.notes.map((n) => (n === known ? note : n)) : [...state.notes, note] };
+    }
+
+    case "unnote":
+      return { ...state, notes: state.notes.filter((n) => n.number !== event.n) };
+    case "over":
+      return { ...state, notes: state.notes.map((n) => (n.number === event.n ? { ...n, isOver: true } : n)) };
     case "grow":
       return onBoard(state, event.b, (b) => ({ ...b, height: Math.max(b.height, event.h) }));
     case "cover":

@@ -19,6 +19,7 @@ function setUp(isEmpty = true) {
     wet: [],
   });
   const state: BoardsState = {
+    notes: [],
     shown: { value: "a", at: 0 },
     boards: new Map(["a", "b"].map((id) => [id, board(id)])),
     pointer: null,

@@ -5,7 +5,7 @@ import type { PlacedDrawing } from "../ink/drawing";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
 import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, type Stroke, type Style, wholeWidth, within } from "../scene/scene";
-import type { BoardFile, BoardsFile, ChapterEntry, PlacementEntry, PointerFile, TimelineFile, UnderFile } from "./files";
+import type { BoardFile, BoardsFile, ChapterEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
 import { countUpTo, rowAt, rowsOf, undoDifferences } from "./rows";
@@ -56,6 +56,7 @@ export class Timeline {
     readonly styles: readonly Style[],
     readonly boards: readonly TimelineBoard[],
     readonly chapters: readonly ChapterEntry[],
+    readonly stops: readonly StopEntry[],
     private readonly shown: number[][],
     private readonly pointerMinutes: ReadonlySet<number>,
     private readonly placements: readonly PlacementEntry[],
@@ -85,6 +86,7 @@ export class Timeline {
       file.styles,
       boards,
       file.chapters,
+      file.stops,
       rowsOf(file.shown, 3),
       new Set(file.pointerMinutes),
       file.placements,

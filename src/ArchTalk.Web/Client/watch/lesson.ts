@@ -50,8 +50,11 @@ export const lesson = () =>
             moved: (ms) => this.moved(ms),
             inkMissing: (isMissing) => (this.inkMissing = isMissing),
             held: (isHeld) => this.hold(isHeld, audio),
+            halted: (stop) => this.halted(stop),
           }),
         );
+        this.stopTimes = timeline.stops.map((s) => s.at);
+        this.tellPlayerOfStops();
         this.lookCloserOn(canvas);
         this.continueWhere(timeline);
       });

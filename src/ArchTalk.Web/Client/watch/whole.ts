@@ -7,8 +7,10 @@ import type { closer } from "./closer";
 import type { lesson } from "./lesson";
 import type { screen } from "./screen";
 import type { seek } from "./seek";
+import type { stops } from "./stops";
 
 /** The Watch page: what each of its parts sees as `this`. */
 export interface WatchPage
   extends Faults, Loading, Shortcuts, Transport,
-    ReturnType<typeof lesson>, ReturnType<typeof clip>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek> {}
+    ReturnType<typeof lesson>, ReturnType<typeof clip>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek>,
+    ReturnType<typeof stops> {}

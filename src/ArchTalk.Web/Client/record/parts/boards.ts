@@ -28,6 +28,10 @@ export const boards = () =>
       document.getElementById(`strip-${this.boardIndex}`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
     },
 
+    get cannotShowBoards(): boolean {
+      return !this.loaded || this.isRetaking;
+    },
+
     isShown(index: number): boolean {
       return this.boardIndex === index;
     },

@@ -1,4 +1,5 @@
 import { part } from "../../shared/alpine";
+import { focusWhenShown } from "../../shared/focus";
 import { clock } from "../../shared/format";
 import { machine, page, session } from "../page";
 import { atBegin, type Bar } from "../retaking";
@@ -39,7 +40,7 @@ export const retake = () =>
       }
 
       session().retake(Number(this.countFrom));
-      this.$nextTick(() => this.$refs["farther"]?.focus());
+      focusWhenShown(() => this.$refs["farther"]);
     },
 
     putBack(): void {

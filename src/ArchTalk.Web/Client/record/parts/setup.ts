@@ -140,6 +140,7 @@ export const setup = () =>
 
       const view = desk.board.view.value;
       this.takeSteps(desk);
+      this.takeNotes();
       this.boardIndex = desk.current;
       this.isClose = view.width < 16_000;
       this.viewTop = view.y;
@@ -171,6 +172,10 @@ export const setup = () =>
         "+": () => this.closer(),
         "-": () => this.farther(),
         "0": () => this.wholeBoard(),
+        a: () => this.askAndWait(),
+        c: () => this.chapterHere(),
+        f: () => this.fixLater(),
+        o: () => this.onlyThisTime(),
         "1": () => this.takeTool("pen"),
         "2": () => this.takeTool("highlighter"),
         "3": () => this.takeTool("eraser"),

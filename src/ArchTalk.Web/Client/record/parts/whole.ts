@@ -6,6 +6,7 @@ import type { beside } from "./beside";
 import type { boards } from "./boards";
 import type { leftovers } from "./leftovers";
 import type { microphone } from "./microphone";
+import type { noted } from "./noted";
 import type { retake } from "./retake";
 import type { setup } from "./setup";
 import type { take } from "./take";
@@ -15,5 +16,5 @@ import type { toolbar } from "./toolbar";
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
-    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof retake>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
+    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof retake>, ReturnType<typeof noted>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
     ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}
