@@ -162,6 +162,34 @@ public sealed class InkInTheActTests : IDisposable
         take.Actions.OfType<ViewChanged>().Select(v => (v.X, v.Y, v.Width)).Distinct().ShouldBe([(0, 0, 16_000)], "the view never moved");
     }, touch: true);
 
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public Task A_straight_line_is_seen_while_it_is_drawn_and_an_arrow_is_one_stroke(Holding holding) => RecordingAsync(teacher =>
+    {
+        var (browser, canvas, hand) = (teacher.Browser, new Canvas(teacher.Browser), new Hand(teacher.Browser, holding));
+        teacher.Tool("Straight");
+        hand.Down(0.2, 0.4);
+        hand.Along((0.2, 0.4), (0.4, 0.3), 6);
+        hand.Along((0.4, 0.3), (0.6, 0.405), 6);
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "straight and level, under the hand");
+        canvas.Has(BlueBlack, [(0.4, 0.3)]).ShouldBe([false], "where the hand was on its way");
+        hand.Up(0.6, 0.405);
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "when it is drawn");
+
+        teacher.Tool("Arrow");
+        hand.Draw((0.2, 0.7), (0.6, 0.7));
+        teacher.UntilRecorded(2);
+        teacher.Finish();
+        var strokes = ReadTake().Actions.OfType<StrokeDrawn>().ToArray();
+        strokes.Length.ShouldBe(2);
+        strokes[0].Points.ShouldAllBe(p => Math.Abs(p.Y - strokes[0].Points[0].Y) <= 1);
+        strokes[0].End.ShouldBeGreaterThan(strokes[0].At, "it grows as it was drawn");
+        (strokes[1].Points.Max(p => p.Y) - strokes[1].Points.Min(p => p.Y)).ShouldBeInRange(300, 450, "the arrowhead");
+    }, holding == Holding.Finger);
+
     [Fact]
     public Task What_the_teacher_saw_is_what_is_compiled() => RecordingAsync(teacher =>
     {

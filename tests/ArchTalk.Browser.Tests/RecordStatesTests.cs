@@ -79,6 +79,30 @@ public sealed class RecordStatesTests : IDisposable
     }
 
     [Fact]
+    public async Task A_sound_check_says_what_it_hears_can_be_stopped_and_leaves_the_microphone_for_recording()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = new TeacherSession(browser, server.Address);
+        teacher.FirstRun();
+        teacher.CreateLesson("Sound");
+        teacher.AddEmptyBoard(1);
+        teacher.OpenRecord();
+        browser.Click("Sound check");
+        browser.UntilText("Be quiet: ");
+        browser.Click("Stop");
+        browser.UntilText("The sound check was stopped");
+        browser.Click("Sound check");
+        browser.UntilText("Now speak as in the lesson: ");
+        const string Figures = "return /voice -\\d+ LUFS · room -\\d+ dB · no hum · never cut off/.test(document.body.innerText)";
+        browser.Until(() => browser.Script<bool>(Figures), "the figures", 30);
+        teacher.StartRecording();
+        teacher.UntilRecorded(2);
+        teacher.Finish();
+        Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds.ShouldBeGreaterThan(1.9);
+    }
+
+    [Fact]
     public async Task A_browser_without_room_says_so_and_nothing_is_lost()
     {
         await using var server = await Server.StartedAsync(files.Path("data"));

@@ -413,6 +413,27 @@ public sealed class RecordingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_sound_check_answers_with_figures_and_too_little_sound_is_refused()
+    {
+        async Task<(HttpStatusCode Status, string Body)> CheckAsync(int quiet, int speech)
+        {
+            var samples = Enumerable.Range(0, quiet + speech)
+                .Select(i => (short)(i < quiet ? i % 7 : 3000 * Math.Sin(2 * Math.PI * 1000 * i / Clock.SampleRate)));
+            using var content = new ByteArrayContent([.. samples.SelectMany(BitConverter.GetBytes)]);
+            using var answer = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/sound-check?quiet={quiet}", content);
+            return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+        }
+
+        var (status, body) = await CheckAsync(4 * Clock.SampleRate, 4 * Clock.SampleRate);
+        status.ShouldBe(HttpStatusCode.OK);
+        using var check = JsonDocument.Parse(body);
+        check.RootElement.GetProperty("advice").GetString().ShouldBe("good");
+        check.RootElement.GetProperty("speechLufs").GetDouble().ShouldBe(20 * Math.Log10(3000 / 32768.0), 1);
+        (await CheckAsync(4 * Clock.SampleRate, 100)).Body.ShouldContain("Too little sound arrived");
+        (await CheckAsync(20 * Clock.SampleRate, 20 * Clock.SampleRate)).Status.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
+    }
+
+    [Fact]
     public async Task What_was_noted_is_in_the_lessons_lists_when_the_take_has_ended_beside_what_was_there()
     {
         var chapters = $"/api/lessons/{lesson}/sections/Chapters";

@@ -1,4 +1,8 @@
+using System.Runtime.InteropServices;
+using System.Text.Json;
+using ArchTalk.Core.Audio;
 using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Setup;
@@ -11,6 +15,9 @@ public static class RecordEndpoints
 {
     // A recorder sends at most 1 MiB at once, and never less than a record.
     private const int LargestUpload = (1 << 20) + JournalRecord.MaxPayload;
+
+    // Half a minute of 16-bit sound.
+    private const int LargestSoundCheck = 30 * Clock.SampleRate * sizeof(short);
 
     public static void MapRecordEndpoints(this IEndpointRouteBuilder routes)
     {
@@ -27,6 +34,7 @@ public static class RecordEndpoints
             BoardEndpoints.DoneAsync(disk.DeleteTakeAsync(lesson, take, cancel)));
         api.MapPost("/takes/{take:guid}/restore", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: false, cancel)));
+        api.MapPost("/sound-check", SoundCheckAsync).WithMetadata(new RequestSizeLimitAttribute(LargestSoundCheck));
 
         // Let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another site can't send the
         // token's header, so no antiforgery token is needed.
@@ -40,6 +48,28 @@ public static class RecordEndpoints
         await recording.AdmitAsync(take, token, cancel) is { } admitted
             ? Results.Json(await recording.LastPhrasesAsync(admitted, cancel))
             : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
+
+    /// <param name="quiet">How many samples of a quiet room come first; the rest is speech.</param>
+    private static async Task<IResult> SoundCheckAsync(Guid lesson, int quiet, HttpRequest request, CancellationToken cancel)
+    {
+        if (request.ContentLength is null or > LargestSoundCheck)
+        {
+            return Results.StatusCode(StatusCodes.Status413PayloadTooLarge);
+        }
+
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        var samples = MemoryMarshal.Cast<byte, short>(body.GetBuffer().AsSpan(0, (int)body.Length)).ToArray();
+        var least = SoundCheck.Shortest.Samples;
+        if (quiet < least || samples.Length - quiet < least)
+        {
+            throw new Refusal("Too little sound arrived from the microphone. Check that it is switched on, and try again.");
+        }
+
+        var check = SoundCheck.Of(samples.AsSpan(0, quiet), samples.AsSpan(quiet));
+        var advice = JsonNamingPolicy.CamelCase.ConvertName(check.Advice.ToString());
+        return Results.Json(new { check.SpeechLufs, check.NoiseDb, check.Hum, check.Clipped, advice });
+    }
 
     // Whoever has no token and whatever is too large is turned away before a byte of it is read.
     private static async Task<IResult> AppendAsync(

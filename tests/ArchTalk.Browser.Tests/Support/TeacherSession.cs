@@ -164,7 +164,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     {
         var family = word switch
         {
-            "Pen" or "Highlighter" or "Eraser" => "Write",
+            "Pen" or "Highlighter" or "Straight" or "Arrow" or "Eraser" => "Write",
             "Pointer" => "Point",
             _ => "Look",
         };

@@ -5,6 +5,7 @@ import { microphone } from "../record/parts/microphone";
 import { noted } from "../record/parts/noted";
 import { retake } from "../record/parts/retake";
 import { setup } from "../record/parts/setup";
+import { soundCheck } from "../record/parts/sound-check";
 import { take } from "../record/parts/take";
 import { takes } from "../record/parts/takes";
 import { toolbar } from "../record/parts/toolbar";
@@ -26,5 +27,5 @@ const steps = () =>
 
 start({
   record: () =>
-    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), retake(), noted(), takes(), leftovers(), toolbar(), boards(), beside()),
+    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), retake(), noted(), soundCheck(), takes(), leftovers(), toolbar(), boards(), beside()),
 });

@@ -44,6 +44,9 @@ let recording: { writer: Writer; uploader: Uploader; key: WriterKey; giveBack: (
 /** Where sound comes from at present, how much of it came since the last look, and whether it should. */
 let source: { intake: Intake; heard: number } | null = null;
 let looksWithoutSound = 0;
+
+/** What is heard for the sound check. */
+let gathering: { pcm: Int16Array<ArrayBuffer>; filled: number } | null = null;
 let waitsForSound = false;
 
 /** Tabs of this browser ask each other for takes. */
@@ -258,19 +261,45 @@ async function caughtUp(): Promise<void> {
   }
 }
 
-/** From now on sound is heard from here, counted from its beginning; what still comes from elsewhere isn't. */
-function beginSound(): (block: SoundBlock) => void {
+/** From now on sound is heard from here, counted from its beginning; what still comes from elsewhere isn't, and is told so. */
+function beginSound(): (block: SoundBlock) => boolean {
   const begun = { intake: new Intake(), heard: 0 };
   source = begun;
   looksWithoutSound = 0;
   waitsForSound = true;
   return (block) => {
-    if (source === begun) {
-      begun.heard++;
-      looksWithoutSound = 0;
-      recording?.writer.hear(begun.intake.take(block));
+    if (source !== begun) {
+      return false;
     }
+
+    begun.heard++;
+    looksWithoutSound = 0;
+    const piece = begun.intake.take(block);
+    if (gathering) {
+      gather(gathering, piece.pcm);
+    } else {
+      recording?.writer.hear(piece);
+    }
+
+    return true;
   };
+}
+
+// Sound that is heard for the sound check and not recorded.
+function gather(into: { pcm: Int16Array<ArrayBuffer>; filled: number }, pcm: Int16Array): void {
+  const part = pcm.subarray(0, into.pcm.length - into.filled);
+  into.pcm.set(part, into.filled);
+  into.filled += part.length;
+  if (into.filled === into.pcm.length) {
+    endGathering();
+    say({ say: "gathered", pcm: into.pcm }, [into.pcm.buffer]);
+  }
+}
+
+function endGathering(): void {
+  gathering = null;
+  source = null;
+  waitsForSound = false;
 }
 
 setInterval(() => {
@@ -305,6 +334,14 @@ async function handle(told: ToWorker): Promise<void> {
       waitsForSound = !told.paused;
       looksWithoutSound = 0;
       recording?.writer.gate(told.paused);
+      break;
+    case "gather":
+      if (told.samples > 0) {
+        gathering = { pcm: new Int16Array(told.samples), filled: 0 };
+      } else if (gathering) {
+        endGathering();
+      }
+
       break;
     case "segment":
       // What still comes from the microphone before is none of it.

@@ -5,7 +5,7 @@ import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { halfWidth } from "../ink/outline";
 import { type BoardsState, type BoardState, alive, dry, type Ink, isAlive, type Note, type NoteKind, paneOf, reduce } from "../scene/boards-state";
-import { boardWidth, type Ground, type Pane, sameView, type Style, type View, within } from "../scene/scene";
+import { boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
 import { Past } from "./past";
 
 /** What leaves nothing behind. */
@@ -73,7 +73,20 @@ export class Desk {
 
   /** @param stamp For how far the pointer's trail has faded. */
   pane(stamp: number): Pane {
-    return paneOf(this.now, this.boards[this.current]!.ground, stamp);
+    const pane = paneOf(this.now, this.boards[this.current]!.ground, stamp);
+    return this.sketch ? { ...pane, growing: [...pane.growing, { stroke: this.sketch, count: this.sketch.points.length / 4, tip: null }] } : pane;
+  }
+
+  /** What a hand is about to draw; seen here alone until it is drawn. */
+  private sketch: Line | null = null;
+
+  /** @param points Flat: x, y, pressure, time. */
+  sketchStroke(style: Style, points: readonly number[]): void {
+    this.sketch = { kind: "ink", key: "sketch", style, points };
+  }
+
+  dropSketch(): void {
+    this.sketch = null;
   }
 
   // --- A take ---

@@ -90,6 +90,8 @@ export type ToWorker =
   | { say: "read"; frames: ReadableStream<AudioData> }
   | { say: "listen"; port: MessagePort }
   | { say: "gate"; paused: boolean }
+  /** What is heard next is gathered and not recorded, so many samples; 0 gives it up. */
+  | { say: "gather"; samples: number }
   | { say: "segment"; start: SegmentStart }
   | { say: "event"; event: BoardEvent }
   /** Asks where somebody spoke of late, and what was recorded when the boards were set up. */
@@ -125,6 +127,7 @@ export type FromWorker =
   /** @param begin Null when it lies farther back than what is at hand. @param isRough The server could not be asked. */
   | { say: "phrases"; phrases: Phrase[]; begin: TakePoint | null; now: TakePoint | null; isRough: boolean }
   | { say: "sound"; pcm: Int16Array<ArrayBuffer> }
+  | { say: "gathered"; pcm: Int16Array<ArrayBuffer> }
   | { say: "ended" }
   | { say: "sentOn"; sentMs: number }
   | { say: "wav"; wav: ArrayBuffer; key: WriterKey }

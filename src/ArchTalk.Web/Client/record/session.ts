@@ -130,6 +130,8 @@ export class RecordingSession {
   /** Whether the microphone is another than the one of the last segment. */
   private isNewMicrophone = false;
   private take: OpenTake | null = null;
+  /** Who waits for what is heard without being recorded. */
+  private gathering: { done: (pcm: Int16Array<ArrayBuffer>) => void; failed: (error: unknown) => void } | null = null;
   private nextSegment = 0;
   /** Whether the take that runs is one of the test voice. */
   private isTestTake = false;
@@ -292,7 +294,26 @@ export class RecordingSession {
     this.tell();
   }
 
+  /** Listens to the microphone without recording. Rejects when it is given up, or nothing is heard. */
+  gather(samples: number): Promise<Int16Array<ArrayBuffer>> {
+    this.stopGathering();
+    return new Promise((done, failed) => {
+      this.gathering = { done, failed };
+      this.worker.post({ say: "gather", samples });
+      this.microphone!.connect(this.worker).catch(failed);
+    });
+  }
+
+  stopGathering(why = "The sound check was stopped."): void {
+    if (this.gathering) {
+      this.gathering.failed(new Error(why));
+      this.gathering = null;
+      this.worker.post({ say: "gather", samples: 0 });
+    }
+  }
+
   private releaseMicrophone(): void {
+    this.stopGathering("The microphone was changed, so the sound check was stopped.");
     this.microphone?.close();
     this.microphone = null;
     this.view.hasMicrophone = false;
@@ -324,6 +345,8 @@ export class RecordingSession {
     if (!this.canStart || !this.microphone) {
       return;
     }
+
+    this.stopGathering();
 
     this.view.countdown = from;
     this.enter("counting", "");
@@ -566,7 +589,12 @@ export class RecordingSession {
         this.view.isKept = false;
         break;
       case "silent":
+        this.stopGathering("No sound arrives from the microphone. Check that it is switched on, or choose another.");
         this.interrupt("silent");
+        break;
+      case "gathered":
+        this.gathering?.done(message.pcm);
+        this.gathering = null;
         break;
       case "stopped":
         this.keepAll();
@@ -639,6 +667,7 @@ export class RecordingSession {
 
   // A new one takes its place; what the old one had kept is found by its check.
   private workerGone(): void {
+    this.stopGathering("The part of this page that hears the sound has stopped. Try once more.");
     this.keepAll();
     this.worker.end();
     this.worker = this.newWorker();

@@ -4,8 +4,9 @@ import type { Gesture, Sample, Surface } from "../input/gesture";
 import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
 import type { Style } from "../scene/scene";
 import { type Desk, onBoard, type Place } from "./desk";
+import { straight } from "./straight";
 
-export type Tool = "pen" | "highlighter" | "eraser" | "pointer" | "slide";
+export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "slide";
 
 /** What the page has chosen. */
 export interface Choice {
@@ -50,6 +51,30 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
       },
       cancel() {
         desk.cancelStroke(stroke);
+        done();
+      },
+    };
+  }
+
+  function line(from: Sample, hasHead: boolean): Gesture {
+    const desk = on();
+    const { style } = choice;
+    const begin = placed(from);
+    const points = (to: Sample) => straight(begin, placed(to), from.stamp, to.stamp, hasHead);
+    return {
+      move(samples) {
+        desk.sketchStroke(style, points(samples.at(-1)!));
+        done();
+      },
+      up(sample) {
+        desk.dropSketch();
+        const stroke = desk.beginStroke(style);
+        desk.addPoints(stroke, points(sample));
+        desk.endStroke(stroke, sample.stamp);
+        done();
+      },
+      cancel() {
+        desk.dropSketch();
         done();
       },
     };
@@ -114,6 +139,9 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
         case "pen":
         case "highlighter":
           return write(sample);
+        case "straight":
+        case "arrow":
+          return line(sample, choice.tool === "arrow");
         case "eraser":
           return erase(sample);
         case "pointer":

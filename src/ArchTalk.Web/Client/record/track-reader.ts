@@ -3,8 +3,8 @@
 
 import type { SoundBlock } from "./intake";
 
-/** Resolves when the track has ended. */
-export async function readTrack(frames: ReadableStream<AudioData>, hear: (block: SoundBlock) => void): Promise<void> {
+/** Resolves when the track has ended, or when nobody hears it any more: `hear` says whether it still does. */
+export async function readTrack(frames: ReadableStream<AudioData>, hear: (block: SoundBlock) => boolean): Promise<void> {
   const reader = frames.getReader();
   for (;;) {
     const { value, done } = await reader.read();
@@ -14,7 +14,10 @@ export async function readTrack(frames: ReadableStream<AudioData>, hear: (block:
 
     const block = { samples: mono(value), rate: value.sampleRate, stamp: value.timestamp / 1000 };
     value.close();
-    hear(block);
+    if (!hear(block)) {
+      await reader.cancel();
+      return;
+    }
   }
 }
 

@@ -803,3 +803,23 @@ test("words just before and after a retake that are heard as one are told apart"
   const bars = barsOf([phrase(1000, 3000), phrase(4000, 9000)], [{ from: 3200, to: 6000 }], at(9500));
   assert.deepEqual(bars.map((b) => [b.from.ms, b.to.ms, b.back.ms]), [[1000, 3000, 3200], [6000, 9000, 9200]]);
 });
+
+test("a sound check gathers without recording, and ends when it is stopped, when sound stays away, or when a take begins", async () => {
+  const all = setUp();
+  const { session, around, worker, settle } = all;
+  await all.ready();
+  const endings: string[] = [];
+  const gather = () => void session.gather(480).then((pcm) => endings.push(`${pcm.length}`), (e: Error) => endings.push(e.message));
+  gather();
+  assert.deepEqual(worker().told.slice(-2).map((t) => t.say), ["gather", "listen"]);
+  await all.hear({ say: "gathered", pcm: new Int16Array(480) });
+  gather();
+  session.stopGathering();
+  gather();
+  await all.hear({ say: "silent" });
+  gather();
+  session.start(3);
+  await settle();
+  assert.deepEqual(endings.map((e) => e.slice(0, 12)), ["480", "The sound ch", "No sound arr", "The sound ch"]);
+  assert.equal(around.faults.length, 0);
+});

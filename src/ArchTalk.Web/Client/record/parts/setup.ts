@@ -180,6 +180,8 @@ export const setup = () =>
         "2": () => this.takeTool("highlighter"),
         "3": () => this.takeTool("eraser"),
         "4": () => this.takeTool("pointer"),
+        "6": () => this.takeTool("straight"),
+        "7": () => this.takeTool("arrow"),
         "5": () => this.takeTool("slide"),
       };
     },

@@ -7,12 +7,14 @@ import type { RecordPage } from "./whole";
 
 export type Family = "write" | "point" | "look" | "open";
 
-const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", eraser: "write", pointer: "point", slide: "look" };
+const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look" };
 
 /** What a tool does, said below the board until it has been used once. */
 const hints: Record<Tool, string> = {
-  pen: "Pen: write on the board with a pen, the mouse or a finger. The arrow at Write has the highlighter and the eraser.",
+  pen: "Pen: write on the board with a pen, the mouse or a finger. The arrow at Write has more tools.",
   highlighter: "Highlighter: drag along words to make them stand out.",
+  straight: "Straight: drag from one end to the other; nearly level or plumb lines become so.",
+  arrow: "Arrow: drag from its beginning to where it points.",
   eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
   pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
   slide: "Slide: drag the board. The wheel and two fingers do it with any tool.",
@@ -84,13 +86,13 @@ export const toolbar = () =>
     },
 
     get writes(): boolean {
-      return this.tool === "pen" || this.tool === "highlighter";
+      return familyOf[this.tool] === "write" && this.tool !== "eraser";
     },
 
     pickInk(event: Event): void {
       const { kind, ink } = (event.currentTarget as HTMLElement).dataset;
       this.inks[kind!] = ink!;
-      this.takeTool(kind as Tool);
+      this.takeTool(this.inkKind === kind ? this.tool : (kind as Tool));
     },
 
     isInk(kind: string, ink: string): boolean {

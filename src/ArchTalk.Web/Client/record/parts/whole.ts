@@ -9,6 +9,7 @@ import type { microphone } from "./microphone";
 import type { noted } from "./noted";
 import type { retake } from "./retake";
 import type { setup } from "./setup";
+import type { soundCheck } from "./sound-check";
 import type { take } from "./take";
 import type { takes } from "./takes";
 import type { toolbar } from "./toolbar";
@@ -16,5 +17,5 @@ import type { toolbar } from "./toolbar";
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
-    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof retake>, ReturnType<typeof noted>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
+    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof retake>, ReturnType<typeof noted>, ReturnType<typeof soundCheck>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
     ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}
