@@ -6,6 +6,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What a teacher brings onto boards, by visible controls and the keyboard alone, up to the student who sees it.</summary>
+[Trait("check", "aside")]
 public sealed class BringingInTests : IDisposable
 {
     private const string ItemsOf = "return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')";

@@ -5,6 +5,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What a teacher covers before recording and uncovers while talking, as a student meets it.</summary>
+[Trait("check", "aside")]
 public sealed class CoverTests : IDisposable
 {
     private const string Loaded = "return performance.getEntriesByType('resource').map(e => new URL(e.name).pathname).join('\\n')";

@@ -5,6 +5,7 @@ using OpenQA.Selenium.Interactions;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>Items placed on a board by mouse and keyboard, up to the student who sees them.</summary>
+[Trait("check", "aside")]
 public sealed class PrepareBoardTests : IDisposable
 {
     private const string ItemsOf = "return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')";

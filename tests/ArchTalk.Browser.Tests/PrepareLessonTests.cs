@@ -6,6 +6,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>The panels beside boards and lesson, as a teacher goes through them.</summary>
+[Trait("check", "aside")]
 public sealed class PrepareLessonTests : IDisposable
 {
     private readonly TestFiles files = new();
