@@ -189,6 +189,32 @@ public sealed class InkInTheActTests : IDisposable
         (strokes[1].Points.Max(p => p.Y) - strokes[1].Points.Min(p => p.Y)).ShouldBeInRange(300, 450, "the arrowhead");
     }, holding == Holding.Finger);
 
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public Task A_close_up_glides_to_what_was_dragged_over_and_students_see_the_same(Holding holding) => RecordingAsync(teacher =>
+    {
+        var (browser, canvas, hand) = (teacher.Browser, new Canvas(teacher.Browser), new Hand(teacher.Browser, holding));
+        hand.Draw((0.3, 0.5), (0.7, 0.5));
+        teacher.Tool("Close-up");
+        hand.Down(0.25, 0.3);
+        hand.Along((0.25, 0.3), (0.75, 0.7), 6);
+        browser.Find(".stage-frame").Displayed.ShouldBeTrue("the region is seen while it is chosen");
+        hand.Up(0.75, 0.7);
+        browser.UntilText("Whole board");
+
+        // The line spans four fifths of the region, which fills the board now.
+        var wide = TenAlong(0.11, 0.88, 0.5);
+        browser.Until(() => canvas.Has(BlueBlack, wide, radius: 6).All(seen => seen), "the view there");
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 1);
+        var live = canvas.Picture();
+        teacher.Finish();
+        ReadTake().Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
+        browser.UntilText("These chapters are proposed");
+        browser.Script("document.querySelector('audio').currentTime = 9999");
+        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same view", 10);
+    }, holding == Holding.Finger);
+
     [Fact]
     public Task What_the_teacher_saw_is_what_is_compiled() => RecordingAsync(teacher =>
     {

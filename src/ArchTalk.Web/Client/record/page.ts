@@ -2,6 +2,7 @@
 // reactive: Alpine would wrap it in proxies and slow the pen down.
 
 import type { Hands } from "../input/hands";
+import type { Glide } from "../input/glide";
 import type { Window } from "../input/looking";
 import type { Painter } from "../ink/painter";
 import type { Style } from "../scene/scene";
@@ -34,6 +35,7 @@ export interface Machine {
   painter: Painter;
   hands: Hands;
   window: Window;
+  glide: Glide;
 }
 
 let kept: Machine | null = null;

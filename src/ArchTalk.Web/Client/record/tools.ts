@@ -1,12 +1,13 @@
 // The drawing tools: what each makes of a hand's gesture on the boards.
 
 import type { Gesture, Sample, Surface } from "../input/gesture";
+import { Glide, type Region, viewOf } from "../input/glide";
 import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
-import type { Style } from "../scene/scene";
+import { type Style, within } from "../scene/scene";
 import { type Desk, onBoard, type Place } from "./desk";
 import { straight } from "./straight";
 
-export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "slide";
+export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "slide" | "close-up";
 
 /** What the page has chosen. */
 export interface Choice {
@@ -16,11 +17,15 @@ export interface Choice {
   /** In tenths of a board unit. */
   readonly eraserRadius: number;
   penSeen(): void;
+  /** A region is being chosen; null when it isn't any more. */
+  frame(region: Region | null): void;
 }
 
 /** Uses the chosen tool on the desk; `done` is called after everything that changes what is seen. */
-export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, done: () => void): { surface: Surface; window: Window } {
-  const window: Window = {
+export function toolsOn(
+  on: () => Desk, canvas: HTMLElement, choice: Choice, done: () => void,
+): { surface: Surface; window: Window; glide: Glide } {
+  const seen: Window = {
     get view() {
       return on().board.view.value;
     },
@@ -30,6 +35,21 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
     look(view, stamp) {
       on().look(view, stamp);
       done();
+    },
+  };
+  const glide = new Glide(seen);
+
+  // Whoever looks elsewhere by hand ends a glide.
+  const window: Window = {
+    get view() {
+      return seen.view;
+    },
+    get width() {
+      return seen.width;
+    },
+    look(view, stamp) {
+      glide.stop();
+      seen.look(view, stamp);
     },
   };
   const placed = (sample: Sample): Place => onBoard(placeOf(window, sample));
@@ -76,6 +96,26 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
       cancel() {
         desk.dropSketch();
         done();
+      },
+    };
+  }
+
+  function closeUp(from: Sample): Gesture {
+    let last = from;
+    return {
+      move(samples) {
+        last = samples.at(-1)!;
+        choice.frame({ from, to: last });
+      },
+      up() {
+        choice.frame(null);
+        const view = viewOf(window, { from, to: last });
+        if (view) {
+          glide.to(within(view, on().board.height));
+        }
+      },
+      cancel() {
+        choice.frame(null);
       },
     };
   }
@@ -135,6 +175,7 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
 
   const surface: Surface = {
     begin(sample, kind) {
+      glide.stop();
       switch (choice.tool) {
         case "pen":
         case "highlighter":
@@ -142,6 +183,8 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
         case "straight":
         case "arrow":
           return line(sample, choice.tool === "arrow");
+        case "close-up":
+          return closeUp(sample);
         case "eraser":
           return erase(sample);
         case "pointer":
@@ -170,5 +213,5 @@ export function toolsOn(on: () => Desk, canvas: HTMLElement, choice: Choice, don
     },
     penSeen: () => choice.penSeen(),
   };
-  return { surface, window };
+  return { surface, window, glide };
 }

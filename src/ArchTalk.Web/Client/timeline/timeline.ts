@@ -8,6 +8,7 @@ import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, t
 import type { BoardFile, BoardsFile, ChapterEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
+import { jumps } from "./jumps";
 import { countUpTo, rowAt, rowsOf, undoDifferences } from "./rows";
 import { fromVersion1, isVersion1 } from "./version1";
 
@@ -48,6 +49,10 @@ interface BoardInk {
   last: { from: number; finished: readonly Stroke[]; growing: readonly TimedStroke[] } | null;
 }
 
+function wantsJumps(): boolean {
+  return globalThis.matchMedia?.("(prefers-reduced-motion: reduce)").matches ?? false;
+}
+
 export class Timeline {
   private readonly pointerFiles = new Map<number, PointerRun[]>();
 
@@ -78,7 +83,7 @@ export class Timeline {
       ink: null,
       ground: { id: b.id, pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })), items: [] },
       heights: rowsOf(b.heights, 2),
-      views: b.views.map((v) => rowsOf(v, 4)),
+      views: b.views.map((v) => (wantsJumps() ? jumps(rowsOf(v, 4)) : rowsOf(v, 4))),
       items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
     }));
     const timeline = new Timeline(

@@ -27,7 +27,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
                 new("arrow", "move-up-right", "Arrow", 7), new("eraser", "eraser", "Eraser", 3),
             ]),
         new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4)]),
-        new("look", "Look", [new("slide", "hand", "Slide", 5)]),
+        new("look", "Look", [new("slide", "hand", "Slide", 5), new("close-up", "focus", "Close-up", 8)]),
     ];
 
     public static readonly IReadOnlyList<(string Width, int Radius)> Widths = [("fine", 2), ("medium", 4), ("broad", 7)];

@@ -1,3 +1,4 @@
+import type { Region } from "../../input/glide";
 import { closeIn, wholeWidth } from "../../scene/scene";
 import { part } from "../../shared/alpine";
 import { machine, page } from "../page";
@@ -12,6 +13,7 @@ export const boards = () =>
     viewTop: 0,
     lowestTop: 0,
     isClose: false,
+    frame: null as Region | null,
     canLengthen: false,
     covers: 0,
     coversLeft: 0,
@@ -21,7 +23,8 @@ export const boards = () =>
     },
 
     goTo(index: number): void {
-      const { desk, hands } = machine();
+      const { desk, hands, glide } = machine();
+      glide.stop();
       hands.finish(performance.now());
       desk.show(index, performance.now());
       this.afterInput();
@@ -103,8 +106,23 @@ export const boards = () =>
     },
 
     wholeBoard(): void {
-      const { window } = machine();
-      window.look({ ...wholeWidth, y: window.view.y }, performance.now());
+      const { window, glide } = machine();
+      glide.to({ ...wholeWidth, y: window.view.y });
+    },
+
+    get hasFrame(): boolean {
+      return this.frame !== null;
+    },
+
+    /** The region that is being chosen, over the board. */
+    get framePlace(): Record<string, string> {
+      const { from, to } = this.frame ?? { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } };
+      return {
+        left: `${Math.min(from.x, to.x)}px`,
+        top: `${Math.min(from.y, to.y)}px`,
+        width: `${Math.abs(to.x - from.x)}px`,
+        height: `${Math.abs(to.y - from.y)}px`,
+      };
     },
 
     get isWhole(): boolean {

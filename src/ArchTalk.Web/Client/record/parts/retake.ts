@@ -32,10 +32,17 @@ export const retake = () =>
       return this.isRecording || this.isPaused;
     },
 
+    /** What a hand is doing is done, and the view stands still. */
+    holdHands(): void {
+      const { hands, glide } = machine();
+      glide.stop();
+      hands.finish(performance.now());
+    },
+
     /** One press goes back, another one phrase further. */
     retake(): void {
       if (this.canRetake) {
-        machine().hands.finish(performance.now());
+        this.holdHands();
         this.closeFamily();
       }
 
@@ -44,7 +51,7 @@ export const retake = () =>
     },
 
     putBack(): void {
-      machine().hands.finish(performance.now());
+      this.holdHands();
       session().putBack(Number(this.countFrom));
     },
 

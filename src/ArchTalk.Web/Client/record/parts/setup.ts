@@ -75,7 +75,7 @@ export const setup = () =>
     async setUp(): Promise<void> {
       const canvas = this.$refs["board"] as HTMLCanvasElement;
       const desk = await this.newDesk();
-      const { surface, window } = toolsOn(
+      const { surface, window, glide } = toolsOn(
         () => machine().desk,
         canvas,
         this.choice(),
@@ -96,7 +96,7 @@ export const setup = () =>
         this.noteUse();
         this.closeFamily();
       });
-      setMachine({ desk, painter, hands, window });
+      setMachine({ desk, painter, hands, window, glide });
       this.afterInput();
     },
 
@@ -115,6 +115,7 @@ export const setup = () =>
         },
         eraserRadius: page.rules.eraserRadius,
         penSeen: () => this.setFinger(false),
+        frame: (region) => (this.frame = region),
       };
     },
 
@@ -181,6 +182,7 @@ export const setup = () =>
         "3": () => this.takeTool("eraser"),
         "4": () => this.takeTool("pointer"),
         "6": () => this.takeTool("straight"),
+        "8": () => this.takeTool("close-up"),
         "7": () => this.takeTool("arrow"),
         "5": () => this.takeTool("slide"),
       };

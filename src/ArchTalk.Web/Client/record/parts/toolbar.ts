@@ -7,7 +7,7 @@ import type { RecordPage } from "./whole";
 
 export type Family = "write" | "point" | "look" | "open";
 
-const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look" };
+const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look", "close-up": "look" };
 
 /** What a tool does, said below the board until it has been used once. */
 const hints: Record<Tool, string> = {
@@ -17,6 +17,7 @@ const hints: Record<Tool, string> = {
   arrow: "Arrow: drag from its beginning to where it points.",
   eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
   pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
+  "close-up": "Close-up: drag over a detail and the view glides there; “Whole board” goes back.",
   slide: "Slide: drag the board. The wheel and two fingers do it with any tool.",
 };
 
