@@ -16,6 +16,7 @@ var all = new (string Name, Func<Task> Run)[]
     ("seek", SeekBench.RunAsync),
     ("ink", InkBench.RunAsync),
     ("record", RecordBench.RunAsync),
+    ("retake", RetakeBench.RunAsync),
     ("voice", VoiceBench.RunAsync),
     ("watch", WatchBench.RunAsync),
     ("joins", JoinsBench.RunAsync),

@@ -36,7 +36,8 @@ internal sealed class TeacherAtWork : IDisposable
     }
 
     /// <summary>Records a take: sound from a file of 16-bit samples, sent as fast as the server takes it.</summary>
-    public async Task<Guid> RecordAsync(Guid lesson, string samples, double seconds)
+    /// <param name="ends">Otherwise it is left as if the tab had been closed.</param>
+    public async Task<Guid> RecordAsync(Guid lesson, string samples, double seconds, bool ends = true)
     {
         var open = await CallAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes");
         var (take, takeToken) = (open.GetProperty("take").GetGuid(), open.GetProperty("token").GetString()!);
@@ -69,7 +70,11 @@ internal sealed class TeacherAtWork : IDisposable
             await SendAsync(batch.Records);
         }
 
-        await SendAsync(new JournalBuilder().End().Records);
+        if (ends)
+        {
+            await SendAsync(new JournalBuilder().End().Records);
+        }
+
         return take;
     }
 

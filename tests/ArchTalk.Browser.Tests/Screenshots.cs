@@ -23,8 +23,6 @@ public class Screenshots
             browser.Screenshot(Path.Combine(target, $"{name}.png"));
         }
 
-        browser.Go($"{server.Address}/sign-in");
-        Save("sign-in");
         browser.SignIn(server.Address, "teacher@example.org", "keystone and thrust");
         Save("lessons");
         browser.Find("a[href*='/lessons/']").Click();
@@ -34,7 +32,7 @@ public class Screenshots
         Save("refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];
         PrepareShots(browser, server.Address, Save);
-        InTheAct(browser, lesson, () => Save("record"));
+        InTheAct(browser, lesson, () => Save("record"), () => Save("retake"));
         browser.Go($"{lesson}/publish");
         Save("publish");
         var link = browser.Find("aside a.link").GetAttribute("href")!;
@@ -64,8 +62,8 @@ public class Screenshots
         InTheAct(tablet, lesson, () => tablet.Screenshot(Path.Combine(target, "record-tablet.png")));
     }
 
-    // While a stroke is being drawn in a running take; the take is put aside afterwards.
-    private static void InTheAct(Chromium browser, string lesson, Action save)
+    // While a stroke is being drawn in a running take, and while it goes back; the take is put aside afterwards.
+    private static void InTheAct(Chromium browser, string lesson, Action save, Action? saveRetake = null)
     {
         browser.Go($"{lesson}/record");
         browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
@@ -74,6 +72,8 @@ public class Screenshots
         browser.Click("Start recording");
         browser.Until(() => browser.Find(".take-bar").Displayed, "recording");
         browser.Script("document.getElementById('strip-4').click()");
+        browser.Click("Chapter");
+        browser.Click("Ask and wait");
         IWebElement? Blue() => browser.Driver.FindElements(By.CssSelector("[data-ink=blue]")).FirstOrDefault(b => b.Displayed);
         if (Blue() is null)
         {
@@ -96,6 +96,24 @@ public class Screenshots
         Thread.Sleep(400);
         save();
         hand.Up(0.195, 0.66);
+        if (saveRetake is not null)
+        {
+            new TeacherSession(browser, "").UntilRecorded(12);
+            browser.Click("Retake");
+            browser.UntilText("Going on from");
+            browser.Click("Not yet");
+            saveRetake();
+            browser.Click("Take nothing back");
+            browser.UntilText("Paused: nothing is recorded");
+        }
+
+        // What is noted would be in the demo.
+        browser.Find("body").SendKeys(Keys.Escape);
+        while (browser.Driver.FindElements(By.CssSelector("[aria-label^='Take off:']")).FirstOrDefault(b => b.Displayed) is { } note)
+        {
+            note.Click();
+        }
+
         browser.Click("Finish");
         browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
         browser.Go($"{lesson}/record");
