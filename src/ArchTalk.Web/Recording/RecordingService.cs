@@ -163,7 +163,7 @@ public sealed partial class RecordingService(
         }
     }
 
-    /// <summary>Where somebody speaks in the last minutes of what was saved of a take, so that its recorder can go back between two phrases.</summary>
+    /// <summary>Where somebody speaks in the last minutes of what was saved of a take, for its recorder to go back between phrases.</summary>
     public async Task<IReadOnlyList<HeardPhrase>> LastPhrasesAsync(TakeRow take, CancellationToken cancel) =>
         await InTurnAsync(take, _ => Task.FromResult(journals.LastPhrases(take.LessonId, take.Id, PhrasesWithin)), cancel);
 
@@ -321,7 +321,7 @@ public sealed partial class RecordingService(
                 await sections.ChangeAsync<EditList>(new(lesson, SectionKind.Edits), edits => TakeNotes.AddTo(edits, read, phrases), cancel);
             }
         }
-        catch (Refusal e)
+        catch (Exception e) when (e is Refusal or IOException or InvalidDataException)
         {
             // A list that is full, say. The take ends all the same, and its notes stay in it.
             LogNotesNotAdded(log, read.Id.Value, e);

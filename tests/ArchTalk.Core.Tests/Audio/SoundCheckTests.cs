@@ -3,7 +3,7 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Tests.Audio;
 
-/// <summary>The sound check against made signals of known level, noise and hum, within 1 dB; what is good enough is common practice, no source.</summary>
+/// <summary>The sound check against made signals of known level, noise and hum, within 1 dB. What is good enough: common practice, no source.</summary>
 public class SoundCheckTests
 {
     private const int Rate = Clock.SampleRate;

@@ -27,5 +27,8 @@ const steps = () =>
 
 start({
   record: () =>
-    combined(faults(), loading(), shortcuts(), steps(), setup(), microphone(), take(), retake(), noted(), soundCheck(), takes(), leftovers(), toolbar(), boards(), beside()),
+    combined(
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), takes(), leftovers(), toolbar(),
+      boards(), beside(),
+    ),
 });

@@ -151,7 +151,8 @@ export class Desk {
   }
 
   /**
-   * Shows the boards as they were just before a stamp (`to`, in ms), or before what was done first after `from`; gives the moment. A stroke that was being drawn ends there. Nothing is journalled, and `putBack` brings the present back.
+   * Shows the boards as they were just before a stamp (`to`, in ms), or before what was done first after `from`; gives the moment.
+   * A stroke that was being drawn ends there. Nothing is journalled, and `putBack` brings the present back.
    */
   goBack(from: number, to: number): number {
     const clear = this.past.clearOf(from, to, clearMs);

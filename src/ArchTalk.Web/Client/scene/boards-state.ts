@@ -105,7 +105,8 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
       return { ...state, pointer: null };
     case "note": {
       const known = state.notes.find((n) => n.number === event.n);
-      const note = { number: event.n, kind: event.k as NoteKind, text: event.s, waitMs: event.w, at: known?.at ?? event.t, isOver: known?.isOver ?? false };
+      const [at, isOver] = [known?.at ?? event.t, known?.isOver ?? false];
+      const note = { number: event.n, kind: event.k as NoteKind, text: event.s, waitMs: event.w, at, isOver };
       return { ...state, notes: known ? state.notes.map((n) => (n === known ? note : n)) : [...state.notes, note] };
     }
 

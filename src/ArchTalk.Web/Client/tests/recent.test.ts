@@ -22,7 +22,8 @@ test("a sample is told in the take, in its segment and in the page's clock, acro
   hear(recent, 1, 0, 6 * 48_000, 2, 20_000, () => false);
   assert.deepEqual(recent.now, { segment: 1, sample: 96_000, ms: 8000, stamp: 22_000 });
   const [phrase] = recent.known([{ fromSegment: 0, from: 48_000, toSegment: 0, to: 11 * 48_000 }]);
-  assert.deepEqual(phrase, { from: { segment: 0, sample: 48_000, ms: 1000, stamp: 2000 }, to: { segment: 0, sample: 528_000, ms: 5000, stamp: 12_000 } });
+  assert.deepEqual(phrase!.from, { segment: 0, sample: 48_000, ms: 1000, stamp: 2000 });
+  assert.deepEqual(phrase!.to, { segment: 0, sample: 528_000, ms: 5000, stamp: 12_000 });
   assert.deepEqual(recent.pointAt(2500), { segment: 0, sample: 72_000, ms: 1500, stamp: 2500 });
   assert.deepEqual(recent.pointAt(7000), { segment: 0, sample: 480_000, ms: 4000, stamp: 11_000 }, "in the pause");
   assert.deepEqual(recent.pointAt(500), { segment: 0, sample: 0, ms: 0, stamp: 1000 }, "before the first sound");

@@ -1,4 +1,5 @@
 import { part } from "../../shared/alpine";
+import { focusWhenShown } from "../../shared/focus";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import type { RecordPage } from "./whole";
 
@@ -12,6 +13,15 @@ export const beside = () =>
     toggleSide(): void {
       this.showsSide = !this.showsSide;
       keepChoice("record-side", this.showsSide);
+    },
+
+    /** The list of keys, wherever it is put away. */
+    showKeys(): void {
+      this.showsSide = true;
+      const details = this.$refs["keys"] as HTMLDetailsElement;
+      details.open = true;
+      focusWhenShown(() => details.querySelector("summary"));
+      details.scrollIntoView({ block: "nearest" });
     },
 
     get sideWord(): string {

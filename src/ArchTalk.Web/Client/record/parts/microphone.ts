@@ -76,7 +76,7 @@ export const microphone = () =>
     },
 
     get canChooseMicrophone(): boolean {
-      return !this.isRecording && !this.isSaving;
+      return !this.isRecording && !this.isRetaking && !this.isSaving;
     },
 
     /** The one that is chosen in the list. */

@@ -159,6 +159,7 @@ export const setup = () =>
       }
 
       return {
+        "?": () => this.showKeys(),
         r: () => this.canRetake && this.retake(),
         PageDown: () => this.nextBoard(),
         PageUp: () => this.previousBoard(),

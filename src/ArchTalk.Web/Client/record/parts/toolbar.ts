@@ -7,7 +7,9 @@ import type { RecordPage } from "./whole";
 
 export type Family = "write" | "point" | "look" | "open";
 
-const familyOf: Record<Tool, Family> = { pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look", "close-up": "look" };
+const familyOf: Record<Tool, Family> = {
+  pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look", "close-up": "look",
+};
 
 /** What a tool does, said below the board until it has been used once. */
 const hints: Record<Tool, string> = {

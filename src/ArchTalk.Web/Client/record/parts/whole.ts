@@ -17,5 +17,6 @@ import type { toolbar } from "./toolbar";
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
-    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof take>, ReturnType<typeof retake>, ReturnType<typeof noted>, ReturnType<typeof soundCheck>, ReturnType<typeof takes>, ReturnType<typeof leftovers>,
-    ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}
+    ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
+    ReturnType<typeof noted>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
+    ReturnType<typeof beside> {}
