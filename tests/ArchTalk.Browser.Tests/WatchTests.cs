@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json;
 using ArchTalk.Browser.Tests.Support;
@@ -188,6 +189,38 @@ public sealed class WatchTests(DemoData demo)
         browser.ScriptAsync<double>(SeekAndPaint, 130.0);
         new Canvas(browser).Has(SkiaSharp.SKColor.Parse("#007B59"), [(0.3125, 0.475)], radius: 14)[0]
             .ShouldBeTrue("the drawn arch of the last board");
+    }
+
+    [Fact]
+    public void What_was_drawn_leads_to_its_moment_when_it_is_pressed_and_one_press_leads_back()
+    {
+        using var browser = new Chromium();
+        browser.Go(demo.Link);
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
+        browser.ScriptAsync<double>(SeekAndPaint, 130.0);
+        double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
+
+        // A place on the green arch of the last board, in shares of the board.
+        var place = browser.Script<string>(
+            """
+            const canvas = document.querySelector('canvas');
+            const [left, top, size] = [Math.round(0.3125 * canvas.width) - 14, Math.round(0.475 * canvas.height) - 14, 29];
+            const { data } = canvas.getContext('2d').getImageData(left, top, size, size);
+            const found = [...Array(size * size).keys()].find((i) => data[4 * i] < 60 && data[4 * i + 1] > 90 && data[4 * i + 2] < 130);
+            return [(left + (found % size)) / canvas.width, (top + Math.floor(found / size)) / canvas.height].join(' ');
+            """).Split(' ').Select(n => double.Parse(n, CultureInfo.InvariantCulture)).ToArray();
+        var hand = new Hand(browser, Holding.Mouse);
+        hand.Move(place[0], place[1]);
+        browser.Until(() => browser.Script<bool>("return document.querySelector('canvas').classList.contains('is-on-ink')"), "the hand over ink");
+        hand.Down(place[0], place[1]);
+        hand.Up(place[0], place[1]);
+        browser.UntilText("Here it was drawn");
+        Time().ShouldBeInRange(100, 129);
+        new Canvas(browser).NextFrame();
+        var green = SkiaSharp.SKColor.Parse("#007B59");
+        browser.Until(() => !new Canvas(browser).Has(green, [(place[0], place[1])], radius: 4)[0], "before it was drawn");
+        browser.Click("Back to 2:10");
+        browser.Until(() => Math.Abs(Time() - 130) < 0.1, "where it was pressed");
     }
 
     [Fact]

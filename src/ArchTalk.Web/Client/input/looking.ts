@@ -18,7 +18,7 @@ const slopPx = 8;
 const wheelPerFactor = 300;
 
 /** @param slop Before the view follows, in CSS pixels. @param tapped Called when it was put down and lifted without moving. */
-export function slideGesture(window: Window, from: Sample, slop = slopPx, tapped: () => void = () => undefined): Gesture {
+export function slideGesture(window: Window, from: Sample, slop = slopPx, tapped: (at: Sample) => void = () => undefined): Gesture {
   const start = window.view;
   let last = from;
   let isMoving = slop === 0;
@@ -35,7 +35,7 @@ export function slideGesture(window: Window, from: Sample, slop = slopPx, tapped
     },
     up() {
       if (!hasMoved) {
-        tapped();
+        tapped(from);
       }
     },
     cancel(stamp) {

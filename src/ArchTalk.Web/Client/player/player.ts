@@ -1,5 +1,6 @@
 // Plays a lesson: the sound is the clock, the canvas follows it.
 
+import { newestAt, type Place } from "../ink/near";
 import { Painter } from "../ink/painter";
 import { Backoff } from "../shared/backoff";
 import { type Scene, type View, within } from "../scene/scene";
@@ -126,6 +127,11 @@ export class Player {
   /** The view the student looks through, which need not be the teacher's. */
   get view(): View {
     return this.scene().panes[0]!.view;
+  }
+
+  /** The newest stroke at a place of the board (tenths of a unit) and when it began to be drawn, in ms; null for none. */
+  drawnAt(place: Place, radius: number): number | null {
+    return newestAt(this.timeline.at(this.time).panes[0]!.finished, place, radius)?.points[3] ?? null;
   }
 
   /** The identity of the board that is shown. */

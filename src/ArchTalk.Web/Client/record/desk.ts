@@ -3,8 +3,8 @@
 
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
-import { halfWidth } from "../ink/outline";
-import { type BoardsState, type BoardState, alive, dry, type Ink, isAlive, type Note, type NoteKind, paneOf, reduce } from "../scene/boards-state";
+import { isNear, type Place } from "../ink/near";
+import { type BoardsState, type BoardState, alive, dry, isAlive, type Note, type NoteKind, paneOf, reduce } from "../scene/boards-state";
 import { boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
 import { Past } from "./past";
 
@@ -405,50 +405,7 @@ function stampOf(event: BoardEvent): number | null {
   return "d" in event ? event.d.at(-1)! / 10 : null;
 }
 
-/** In tenths of a board unit. */
-export interface Place {
-  x: number;
-  y: number;
-}
-
 /** The nearest place on the board. */
 export function onBoard({ x, y }: Place): Place {
   return { x: Math.min(boardWidth, Math.max(0, x)), y: Math.max(0, y) };
-}
-
-function isNear(stroke: Ink, from: Place, to: Place, radius: number): boolean {
-  const reach = radius + halfWidth(stroke.style, 128);
-  const { box } = stroke;
-  const isBeside = Math.max(from.x, to.x) < box.left - reach || Math.min(from.x, to.x) > box.right + reach;
-  const isAboveOrBelow = Math.max(from.y, to.y) < box.top - reach || Math.min(from.y, to.y) > box.bottom + reach;
-  if (isBeside || isAboveOrBelow) {
-    return false;
-  }
-
-  const p = stroke.points;
-  for (let i = 0; i < p.length; i += 4) {
-    const j = Math.min(i + 4, p.length - 4);
-    if (apart(from, to, { x: p[i]!, y: p[i + 1]! }, { x: p[j]!, y: p[j + 1]! }) <= reach) {
-      return true;
-    }
-  }
-
-  return false;
-}
-
-/** How far two lines are apart, each given by its ends. */
-function apart(a: Place, b: Place, c: Place, d: Place): number {
-  return crosses(a, b, c, d) ? 0 : Math.min(toLine(a, c, d), toLine(b, c, d), toLine(c, a, b), toLine(d, a, b));
-}
-
-function crosses(a: Place, b: Place, c: Place, d: Place): boolean {
-  const side = (p: Place, q: Place, r: Place) => Math.sign((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x));
-  return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
-}
-
-function toLine(p: Place, a: Place, b: Place): number {
-  const [dx, dy] = [b.x - a.x, b.y - a.y];
-  const square = dx * dx + dy * dy;
-  const along = square === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / square));
-  return Math.hypot(p.x - a.x - along * dx, p.y - a.y - along * dy);
 }

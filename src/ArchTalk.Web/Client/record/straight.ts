@@ -1,6 +1,6 @@
 // A straight line between two places, with or without an arrowhead, as the points of one stroke.
 
-import type { Place } from "./desk";
+import type { Place } from "../ink/near";
 
 /** A line this near to level or plumb (radians, 3°) was meant so. */
 const nearlyLevel = (3 * Math.PI) / 180;

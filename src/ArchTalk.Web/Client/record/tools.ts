@@ -4,7 +4,8 @@ import type { Gesture, Sample, Surface } from "../input/gesture";
 import { Glide, type Region, viewOf } from "../input/glide";
 import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
 import { type Style, within } from "../scene/scene";
-import { type Desk, onBoard, type Place } from "./desk";
+import type { Place } from "../ink/near";
+import { type Desk, onBoard } from "./desk";
 import { straight } from "./straight";
 
 export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "slide" | "close-up";

@@ -1,5 +1,6 @@
 import { Hands } from "../input/hands";
-import { pinchGesture, slideGesture, type Window } from "../input/looking";
+import type { Sample } from "../input/gesture";
+import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
 import { closeIn, type View } from "../scene/scene";
 import { part } from "../shared/alpine";
 import { player } from "./page";
@@ -7,6 +8,9 @@ import type { WatchPage } from "./whole";
 
 const step = 1.5;
 const slideShare = 0.25;
+
+/** What was drawn is hit within so many CSS pixels: a target of 24 (WCAG 2.2, 2.5.8). */
+const touchPx = 12;
 
 /** Looking closer than the teacher did: two fingers, a button, arrow keys on the board; one button leads back. */
 export const closer = () =>
@@ -23,12 +27,16 @@ export const closer = () =>
         },
         look: (view) => this.look(view),
       };
-      const tapped = () => this.tapped();
+      const drawnAt = (sample: Sample) => player()?.drawnAt(placeOf(window, sample), touchPx * (window.view.width / window.width)) ?? null;
+      const tapped = (sample: Sample) => this.tapped(drawnAt(sample));
       new Hands(canvas, {
         begin: (sample) => slideGesture(window, sample, undefined, tapped),
         slide: (sample) => slideGesture(window, sample, undefined, tapped),
         pinch: (spread) => pinchGesture(window, spread),
-        hover: () => this.showControls(),
+        hover: (sample) => {
+          this.showControls();
+          canvas.classList.toggle("is-on-ink", sample !== null && drawnAt(sample) !== null);
+        },
         fingerWrites: false,
         penSeen: () => undefined,
       });

@@ -11,6 +11,9 @@ const speeds = [0.5, 0.75, 1, 1.25, 1.5, 1.75, 2];
 const rememberEveryMs = 2000;
 const memory = `watch-${page.token}`;
 
+/** What is said with a stroke begins a little before it, in ms. */
+const beforeInkMs = 700;
+
 /** Resuming nearer than this to either end is not worth it, in ms. */
 const nearEnd = 3000;
 
@@ -23,6 +26,8 @@ export const lesson = () =>
     chapterTimes: [] as number[],
     chapterTitles: [] as string[],
     resumed: "",
+    /** Where the student was before going to what was drawn, in ms. */
+    cameFrom: null as number | null,
     rememberedAt: 0,
 
     async init(): Promise<void> {
@@ -87,6 +92,7 @@ export const lesson = () =>
       this.ms = ms;
       this.chapter = this.chapterTimes.findLastIndex((at) => at <= ms + 1);
       this.isCloser = player()?.isCloser ?? false;
+      this.cameFrom = this.cameFrom !== null && ms > this.cameFrom ? null : this.cameFrom;
       this.lookForClip();
       if (this.isPlaying) {
         this.resumed = "";
@@ -94,6 +100,28 @@ export const lesson = () =>
           this.rememberedAt = performance.now();
           this.remember();
         }
+      }
+    },
+
+    /** A moment before something was drawn, so that one hears what is said with it; and a way back. */
+    goToInk(drawnAt: number): void {
+      this.cameFrom = this.ms;
+      this.go(drawnAt - beforeInkMs);
+    },
+
+    get hasComeFrom(): boolean {
+      return this.cameFrom !== null;
+    },
+
+    get cameFromTime(): string {
+      return clock(this.cameFrom ?? 0);
+    },
+
+    goBackToPlace(): void {
+      const back = this.cameFrom;
+      this.cameFrom = null;
+      if (back !== null) {
+        this.go(back);
       }
     },
 

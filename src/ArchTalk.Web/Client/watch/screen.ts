@@ -40,10 +40,15 @@ export const screen = () =>
       away = window.setTimeout(() => (this.showsControls = !this.isPlaying), controlsStayMs);
     },
 
-    /** The board was tapped: controls that are away come first. */
-    tapped(): void {
+    /**
+     * The board was tapped: controls that are away come first, and what was drawn leads to its moment.
+     * @param drawnAt When what was hit began to be drawn, in ms; null when nothing was.
+     */
+    tapped(drawnAt: number | null): void {
       if (this.isOver && !this.showsControls) {
         this.showControls();
+      } else if (drawnAt !== null) {
+        this.goToInk(drawnAt);
       } else {
         this.toggle();
       }
