@@ -48,11 +48,6 @@ export const noted = () =>
       return !this.canNote && !this.openFamily;
     },
 
-    /** What a tool does is said as long as nothing is noted. */
-    get showsHint(): boolean {
-      return this.hint !== "" && !this.hasNoted && !this.isPaused;
-    },
-
     takeNotes(): void {
       const { notes } = machine().desk.state;
       this.lines = notes.map((note) => ({ note, time: clock(this.noteTimes[note.number] ?? 0) })).reverse();
