@@ -359,7 +359,7 @@ async function handle(told: ToWorker): Promise<void> {
       break;
     case "sound": {
       const pcm = recording?.writer.recent.sound(told.from, told.to) ?? new Int16Array();
-      say({ say: "sound", pcm }, [pcm.buffer]);
+      say({ say: "sound", to: told.to, pcm }, [pcm.buffer]);
       break;
     }
     case "retake":

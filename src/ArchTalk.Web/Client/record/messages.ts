@@ -126,7 +126,8 @@ export type FromWorker =
   | { say: "failed"; message: string }
   /** @param begin Null when it lies farther back than what is at hand. @param isRough The server could not be asked. */
   | { say: "phrases"; phrases: Phrase[]; begin: TakePoint | null; now: TakePoint | null; isRough: boolean }
-  | { say: "sound"; pcm: Int16Array<ArrayBuffer> }
+  /** @param to As it was asked for. */
+  | { say: "sound"; to: number; pcm: Int16Array<ArrayBuffer> }
   | { say: "gathered"; pcm: Int16Array<ArrayBuffer> }
   | { say: "ended" }
   | { say: "sentOn"; sentMs: number }

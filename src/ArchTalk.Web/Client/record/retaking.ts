@@ -119,12 +119,12 @@ export class Retaking {
   }
 
   found(phrases: readonly Phrase[], begin: TakePoint | null, now: TakePoint | null, isRough: boolean): void {
-    if (this.view?.stage !== "looking" || !now) {
+    if (this.view?.stage !== "looking") {
       return;
     }
 
-    const bars = barsOf(phrases, this.takenBack, now);
-    if (bars.length === 0 && !begin) {
+    const bars = now ? barsOf(phrases, this.takenBack, now) : [];
+    if (!now || (bars.length === 0 && !begin)) {
       this.needs.nowhere();
       return;
     }
@@ -171,9 +171,10 @@ export class Retaking {
     this.needs.post({ say: "sound", from: Math.max(from, this.back.ms - leadInMs), to: this.back.ms });
   }
 
-  async heard(pcm: Int16Array<ArrayBuffer>): Promise<void> {
+  /** @param to Where it ends, in ms of the take: another place was chosen since if it isn't where it goes on. */
+  async heard(pcm: Int16Array<ArrayBuffer>, to: number): Promise<void> {
     const turn = this.turn;
-    if (this.view?.stage !== "hearing") {
+    if (this.view?.stage !== "hearing" || this.view.back !== to) {
       return;
     }
 

@@ -583,7 +583,7 @@ export class RecordingSession {
         this.retaking.found(message.phrases, message.begin, message.now, message.isRough);
         break;
       case "sound":
-        void this.retaking.heard(message.pcm);
+        void this.retaking.heard(message.pcm, message.to);
         return;
       case "unkept":
         this.view.isKept = false;

@@ -695,7 +695,7 @@ async function spokenThrice() {
     all.worker().hear({ say: "phrases", phrases, begin: begin === null ? null : at(begin), now: at(now), isRough: false });
   const lastTold = () => all.worker().told.at(-1);
   const hearLeadIn = async () => {
-    all.worker().hear({ say: "sound", pcm: new Int16Array(100) });
+    all.worker().hear({ say: "sound", to: all.session.view.retake!.back, pcm: new Int16Array(100) });
     await all.settle();
   };
   const countOut = (seconds: number) => {
@@ -822,4 +822,16 @@ test("a sound check gathers without recording, and ends when it is stopped, when
   await settle();
   assert.deepEqual(endings.map((e) => e.slice(0, 12)), ["480", "The sound ch", "No sound arr", "The sound ch"]);
   assert.equal(around.faults.length, 0);
+});
+
+test("the last words of a place that isn't chosen any more are not played", async () => {
+  const { session, around, worker, find, settle } = await spokenThrice();
+  session.retake(3);
+  find();
+  const first = session.view.retake!.back;
+  session.retake(3);
+  worker().hear({ say: "sound", to: first, pcm: new Int16Array(100) });
+  await settle();
+  assert.deepEqual(around.played.filter((length) => length > 0), []);
+  assert.equal(session.view.retake?.stage, "hearing");
 });
