@@ -7,6 +7,10 @@ import { type Frame, placeAt } from "./raster";
 const pointerColor = "#B3261E";
 const rim = "#FFFFFF";
 
+/** The pointer's radius: a share of what is seen, and on a phone never less than so many CSS pixels. */
+const share = 0.0047;
+const leastRadiusPx = 6;
+
 export class Overlay {
   readonly canvas = document.createElement("canvas");
   private readonly context = this.canvas.getContext("2d")!;
@@ -38,12 +42,13 @@ export class Overlay {
     }
 
     const { x, y, trail } = pane.pointer;
-    const size = pane.view.width / 160;
+    const perPixel = (pane.view.width * devicePixelRatio) / this.canvas.width;
+    const radius = Math.max(pane.view.width * share, leastRadiusPx * perPixel);
     this.isEmpty = false;
     placeAt(context, frame);
     context.lineCap = "round";
     context.strokeStyle = pointerColor;
-    context.lineWidth = size * 0.7;
+    context.lineWidth = radius * 0.9;
     for (let i = 1; i < trail.length; i++) {
       context.globalAlpha = 0.55 * Math.max(0, 1 - trail[i - 1]!.age / trailMs);
       context.beginPath();
@@ -54,10 +59,10 @@ export class Overlay {
 
     context.globalAlpha = 1;
     context.beginPath();
-    context.arc(x, y, size * 0.75, 0, Math.PI * 2);
+    context.arc(x, y, radius, 0, Math.PI * 2);
     context.fillStyle = pointerColor;
     context.fill();
-    context.lineWidth = size * 0.25;
+    context.lineWidth = radius * 0.33;
     context.strokeStyle = rim;
     context.stroke();
   }

@@ -254,6 +254,19 @@ export class Desk {
     }
   }
 
+  get canClear(): boolean {
+    return this.board.ink.some(isAlive);
+  }
+
+  /** Everything that was drawn on the board goes; one undo brings it back. */
+  clear(stamp: number): void {
+    if (this.canClear) {
+      const number = this.next++;
+      this.do({ e: "erase", t: stamp, a: number, s: alive(this.board).map((i) => i.key) });
+      this.endSweep([number], stamp);
+    }
+  }
+
   // --- Undo: of the board that is shown, last first ---
 
   get canUndo(): boolean {

@@ -328,3 +328,20 @@ test("it goes back to before what was done after the phrase, and keeps away from
   assert.equal(desk.goBack(1105, 1105), 1115);
   assert.equal(desk.current, 1);
 });
+
+test("a board is cleared at once, and one undo brings all of it back; what was rubbed out before stays away", () => {
+  const { desk, kinds } = setUp();
+  desk.beginTake(1, 0);
+  [1000, 2000, 3000].forEach((y, i) => draw(desk, y, 100 * (i + 1)));
+  desk.endSweep([desk.erase({ x: 2000, y: 1000 }, { x: 2000, y: 1000 }, 100, 500)!], 500);
+  desk.clear(600);
+  assert.equal(seen(desk), 0);
+  assert.equal(desk.canClear, false);
+  const before = kinds().length;
+  desk.clear(650);
+  assert.equal(kinds().length, before, "there is nothing to clear");
+  desk.undo(700);
+  assert.equal(seen(desk), 2);
+  desk.redo(800);
+  assert.equal(seen(desk), 0);
+});

@@ -15,6 +15,7 @@ export const boards = () =>
     isClose: false,
     frame: null as Region | null,
     canLengthen: false,
+    canClear: false,
     covers: 0,
     coversLeft: 0,
 
@@ -132,6 +133,17 @@ export const boards = () =>
     lengthen(): void {
       machine().desk.lengthen(performance.now());
       this.slideDown();
+    },
+
+    /** Everything drawn on the board that is shown goes; undo brings it back. */
+    clearBoard(): void {
+      this.holdHands();
+      machine().desk.clear(performance.now());
+      this.afterInput();
+    },
+
+    get cannotClear(): boolean {
+      return !this.canClear;
     },
 
     uncoverNext(): void {

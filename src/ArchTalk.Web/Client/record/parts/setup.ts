@@ -147,6 +147,7 @@ export const setup = () =>
       this.viewTop = view.y;
       this.lowestTop = Math.max(0, desk.board.height * 10 - Math.floor((view.width * 9) / 16));
       this.canLengthen = desk.canLengthen;
+      this.canClear = desk.canClear;
       this.covers = desk.covers.length;
       this.coversLeft = desk.coversLeft;
       this.hasTried = this.isReady && desk.hasTried;
