@@ -51,8 +51,15 @@ public sealed class PrepareLessonTests : IDisposable
 
     private static void UntilSaved(Chromium browser) => UntilStatus(browser, "Saved");
 
-    private static void Select(Chromium browser, string item) =>
-        browser.Script("[...document.querySelectorAll('g.item')].find(g => g.getAttribute('aria-label').startsWith(arguments[0])).focus()", item);
+    // A board that was just opened draws its items a moment later.
+    private static void Select(Chromium browser, string item) => browser.Until(
+        () => browser.Script<bool>(
+            """
+            const found = [...document.querySelectorAll('g.item')].find(g => g.getAttribute('aria-label').startsWith(arguments[0]));
+            found?.focus();
+            return found !== undefined;
+            """, item),
+        $"the item {item}");
 
     private static void Type(Chromium browser, string field, string words)
     {

@@ -44,8 +44,8 @@ public static class RecordEndpoints
     }
 
     private static async Task<IResult> PhrasesAsync(
-        Guid take, [FromHeader(Name = "X-Take-Token")] string token, RecordingService recording, CancellationToken cancel) =>
-        await recording.AdmitAsync(take, token, cancel) is { } admitted
+        Guid take, [FromHeader(Name = "X-Take-Token")] string? token, RecordingService recording, CancellationToken cancel) =>
+        await recording.AdmitAsync(take, token ?? "", cancel) is { } admitted
             ? Results.Json(await recording.LastPhrasesAsync(admitted, cancel))
             : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
 
