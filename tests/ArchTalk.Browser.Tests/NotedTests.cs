@@ -30,7 +30,7 @@ public sealed class NotedTests : IDisposable
         browser.Find("[aria-label^='Take off: Fix later']").Click();
         browser.Click("Only this time");
         browser.UntilText("until pressed again");
-        browser.Click("Only this time");
+        browser.Find("[aria-label='Note this moment'] [aria-pressed=true]").Click();
         browser.Until(() => !browser.Script<bool>("return document.body.innerText.includes('until pressed again')"), "its end");
         browser.Script<string>("return document.querySelector('.noted-line').innerText").ShouldNotContain("Fix later");
         teacher.UntilRecorded(10);
