@@ -192,6 +192,16 @@ public sealed class WatchTests(DemoData demo)
     }
 
     [Fact]
+    public void A_finger_that_is_drawn_over_the_board_scrolls_the_page_of_a_phone()
+    {
+        using var phone = new Chromium(width: 390, height: 844, phone: true);
+        phone.Go(demo.Link);
+        phone.Until(() => phone.Driver.FindElements(By.CssSelector(".seek-mark")).Count > 0, "the lesson");
+        new Hand(phone, Holding.Finger).Draw((0.5, 0.9), (0.5, 0.1), steps: 20);
+        phone.Until(() => phone.Script<double>("return window.scrollY") > 50, "the page that scrolled");
+    }
+
+    [Fact]
     public void What_was_drawn_leads_to_its_moment_when_it_is_pressed_and_one_press_leads_back()
     {
         using var browser = new Chromium();

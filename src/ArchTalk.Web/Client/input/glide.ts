@@ -1,15 +1,12 @@
 // The view glides to a detail and back. What is seen on the way is journalled as it was seen.
 
-import { boardWidth, type View } from "../scene/scene";
-import type { Window } from "./looking";
+import { closest, type View } from "../scene/scene";
+import { placeOf, type Window } from "./looking";
 
 const glideMs = 450;
 
 /** A region smaller than this, in CSS pixels, was a press and not a drag. */
 const leastPx = 12;
-
-/** No view is narrower, in tenths of a unit. */
-const closest = boardWidth / 4;
 
 /** Two places of the canvas, in CSS pixels, that span a region. */
 export interface Region {
@@ -18,16 +15,14 @@ export interface Region {
 }
 
 /** The view that holds a region of what is seen, as large as it can be; null when the region is none. */
-export function viewOf({ view, width }: Window, { from, to }: Region): View | null {
-  const [across, down] = [Math.abs(to.x - from.x), Math.abs(to.y - from.y)];
-  if (Math.max(across, down) < leastPx) {
+export function viewOf(window: Window, { from, to }: Region): View | null {
+  if (Math.max(Math.abs(to.x - from.x), Math.abs(to.y - from.y)) < leastPx) {
     return null;
   }
 
-  const perPixel = view.width / width;
-  const wide = Math.max(Math.max(across, (down * 16) / 9) * perPixel, closest);
-  const [x, y] = [view.x + ((from.x + to.x) / 2) * perPixel, view.y + ((from.y + to.y) / 2) * perPixel];
-  return { x: x - wide / 2, y: y - (wide * 9) / 32, width: wide };
+  const [a, b] = [placeOf(window, from), placeOf(window, to)];
+  const width = Math.max(Math.abs(b.x - a.x), (Math.abs(b.y - a.y) * 16) / 9, closest);
+  return { x: (a.x + b.x - width) / 2, y: (a.y + b.y) / 2 - (width * 9) / 32, width };
 }
 
 /** Between two views: it begins and ends slowly, and closes in evenly. @param share 0 to 1. */

@@ -39,9 +39,9 @@ export class Hands {
     canvas.addEventListener("pointerleave", (e) => this.leave(e));
     canvas.addEventListener("contextmenu", (e) => e.preventDefault());
 
-    // What a finger does here is no gesture of the browser's: it takes a quick lift for a flick, and then passes over what is pressed
-    // within the next third of a second, wherever that is.
-    canvas.addEventListener("touchstart", (e) => e.preventDefault(), { passive: false });
+    // Where no gesture is the browser's it is told so once more: it takes a quick lift for a flick all the same, and then passes over
+    // what is pressed within the next third of a second, wherever that is. Where a finger may scroll the page it goes on doing so.
+    canvas.addEventListener("touchstart", (e) => getComputedStyle(canvas).touchAction === "none" && e.preventDefault(), { passive: false });
   }
 
   /** Takes back what is being done and hears nothing more of the pointers that are down. */

@@ -255,7 +255,7 @@ export class Desk {
   }
 
   get canClear(): boolean {
-    return this.board.ink.some(isAlive);
+    return alive(this.board).length > 0;
   }
 
   /** Everything that was drawn on the board goes; one undo brings it back. */

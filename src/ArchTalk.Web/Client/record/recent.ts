@@ -32,9 +32,11 @@ export class Recent {
    */
   add(spot: Spot, at: number, pcm: Int16Array<ArrayBuffer>, endedMs: number): void {
     this.blocks.push({ ...spot, at, pcm, lateMs: endedMs - (spot.sample + pcm.length) / samplesPerMs });
-    const first = this.blocks.findIndex((b) => b.at + b.pcm.length > this.end - mostSamples);
-    if (first > this.blocks.length / 8) {
-      this.blocks = this.blocks.slice(first);
+
+    // An eighth at once, since that moves all the others.
+    const eighth = Math.floor(this.blocks.length / 8);
+    if (this.blocks[eighth]!.at <= this.end - mostSamples) {
+      this.blocks = this.blocks.slice(eighth);
       this.isWhole = false;
     }
   }

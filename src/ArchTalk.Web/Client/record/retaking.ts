@@ -1,5 +1,6 @@
 // A retake while recording: where to go back to, and what is shown and heard until it goes on. It knows no page and no browser.
 
+import { samplesPerMs } from "../journal/record";
 import { type Phrase, type TakePoint, type ToWorker } from "./messages";
 
 /** Of the take, in ms; what lies in it was taken back. */
@@ -29,9 +30,8 @@ export interface RetakeView {
   /** Seconds to go. */
   countdown: number;
   isRough: boolean;
-  /** Where the take goes on, in ms of it; and where it was held. */
+  /** Where the take goes on, in ms of it. */
   back: number;
-  now: number;
 }
 
 /** The boards, which go back with the voice. */
@@ -114,7 +114,7 @@ export class Retaking {
   start(countFrom: number, isPuttingBack: boolean): void {
     this.countFrom = countFrom;
     this.isPuttingBack = isPuttingBack;
-    this.view = { stage: "looking", bars: [], chosen: 0, countdown: 0, isRough: false, back: 0, now: 0 };
+    this.view = { stage: "looking", bars: [], chosen: 0, countdown: 0, isRough: false, back: 0 };
     this.needs.post({ say: "phrases", begunAt: this.needs.boards.begunAt + openingMs });
   }
 
@@ -131,7 +131,7 @@ export class Retaking {
 
     this.now = now;
     this.begin = begin;
-    this.view = { ...this.view, bars, isRough, now: now.ms };
+    this.view = { ...this.view, bars, isRough };
     this.choose(this.isPuttingBack ? atBranch : Math.max(firstChoice(bars, now, this.needs.boards.lastDeed), this.farthest));
   }
 
@@ -285,7 +285,7 @@ export function firstChoice(bars: readonly Bar[], now: TakePoint, lastDeed: numb
 }
 
 function later(point: TakePoint, ms: number): TakePoint {
-  return { segment: point.segment, sample: point.sample + Math.round(ms * 48), ms: point.ms + ms, stamp: point.stamp + ms };
+  return { segment: point.segment, sample: point.sample + Math.round(ms * samplesPerMs), ms: point.ms + ms, stamp: point.stamp + ms };
 }
 
 // In order, without overlaps.

@@ -515,14 +515,12 @@ export class RecordingSession {
   /** Nothing is taken back. */
   keepAll(): void {
     if (this.view.phase === "retaking") {
-      this.retaking.cancel();
       this.enter("paused", "");
     }
   }
 
   /** Ends the take; the microphone is let go at once, and the rest is sent. */
   finish(): void {
-    this.keepAll();
     if (this.isRunning && this.view.cause === "worker") {
       const { take } = this.take!;
       this.releaseMicrophone();
@@ -538,15 +536,16 @@ export class RecordingSession {
   }
 
   private interrupt(cause: Cause): void {
-    this.keepAll();
     if (this.view.phase === "recording") {
       this.worker.post({ say: "gate", paused: true });
       this.enter("interrupted", cause);
-    } else if (this.view.phase === "paused" && cause === "unplugged") {
+    } else if (this.is("paused", "retaking") && cause === "unplugged") {
       this.enter("interrupted", cause);
     } else if (this.view.phase === "counting") {
       this.stopTimer();
       this.enter("ready", cause);
+    } else {
+      this.keepAll();
     }
   }
 
@@ -597,7 +596,6 @@ export class RecordingSession {
         this.gathering = null;
         break;
       case "stopped":
-        this.keepAll();
         if (this.isRunning || this.view.phase === "finishing") {
           this.releaseMicrophone();
           this.enter(message.why === "taken" ? "shutOut" : "refused", message.why);
@@ -668,12 +666,12 @@ export class RecordingSession {
   // A new one takes its place; what the old one had kept is found by its check.
   private workerGone(): void {
     this.stopGathering("The part of this page that hears the sound has stopped. Try once more.");
-    this.keepAll();
     this.worker.end();
     this.worker = this.newWorker();
     switch (this.view.phase) {
       case "recording":
       case "paused":
+      case "retaking":
       case "interrupted":
         this.isNewMicrophone = true;
         this.enter("interrupted", "worker");
@@ -698,6 +696,11 @@ export class RecordingSession {
   }
 
   private enter(phase: Phase, cause: Cause): void {
+    if (phase !== "retaking") {
+      // However it ends: one that hasn't gone on takes nothing back.
+      this.retaking.cancel();
+    }
+
     this.view.phase = phase;
     this.view.cause = cause;
     if (this.is("ready", "shutOut", "refused")) {

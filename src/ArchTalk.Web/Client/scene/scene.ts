@@ -90,6 +90,9 @@ export interface Scene {
 
 export const boardWidth = 16_000;
 
+/** No view is narrower, in tenths of a unit. */
+export const closest = boardWidth / 4;
+
 /** How long the pointer's trail stays, in ms. */
 export const trailMs = 450;
 
@@ -97,7 +100,7 @@ export const wholeWidth: View = { x: 0, y: 0, width: boardWidth };
 
 /** The nearest view that shows no more than the board, whose height is in units: the rule of View.Within in C#. */
 export function within(view: View, boardHeight: number): View {
-  const width = Math.min(Math.max(view.width, boardWidth / 4), boardWidth);
+  const width = Math.min(Math.max(view.width, closest), boardWidth);
   const lowest = Math.max(0, boardHeight * 10 - Math.floor((width * 9) / 16));
   return {
     x: Math.min(Math.max(view.x, 0), boardWidth - width),
@@ -108,7 +111,7 @@ export function within(view: View, boardHeight: number): View {
 
 /** The view closed in on a place (tenths of a unit) by a factor; the place stays where it is on the screen. */
 export function closeIn(view: View, x: number, y: number, factor: number): View {
-  const width = Math.min(Math.max(view.width / factor, boardWidth / 4), boardWidth);
+  const width = Math.min(Math.max(view.width / factor, closest), boardWidth);
   const scale = width / view.width;
   return { x: x - (x - view.x) * scale, y: y - (y - view.y) * scale, width };
 }

@@ -17,6 +17,9 @@ const words: Record<NoteKind, string> = {
   answer: "Ask, then show",
 };
 
+/** What the line was made of: it is looked at whenever a pen moves. */
+let shown: readonly Note[] | null = null;
+
 /** A note as the line of what has been noted shows it. */
 interface Line {
   note: Note;
@@ -27,6 +30,8 @@ interface Line {
 export const noted = () =>
   part<RecordPage>()({
     lines: [] as Line[],
+    /** What is said now holds only this time. */
+    holdsOnlyThisTime: false,
     /** Where each note lies in what counts of the take, in ms. */
     noteTimes: {} as Record<number, number>,
     /** The number of the note that is being worded; 0 for none. */
@@ -49,7 +54,14 @@ export const noted = () =>
     },
 
     takeNotes(): void {
-      const { notes } = machine().desk.state;
+      const { desk } = machine();
+      const { notes } = desk.state;
+      if (notes === shown) {
+        return;
+      }
+
+      shown = notes;
+      this.holdsOnlyThisTime = desk.onlyThisTime !== null;
       this.lines = notes.map((note) => ({ note, time: clock(this.noteTimes[note.number] ?? 0) })).reverse();
       if (!notes.some((n) => n.number === this.wording)) {
         this.wording = 0;
@@ -89,10 +101,6 @@ export const noted = () =>
         machine().desk.endOnlyThisTime(performance.now());
         this.afterInput();
       }
-    },
-
-    get holdsOnlyThisTime(): boolean {
-      return this.lines.some(({ note }) => note.kind === "once" && !note.isOver);
     },
 
     takeOffNote(line: Line): void {

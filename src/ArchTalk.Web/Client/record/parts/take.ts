@@ -18,7 +18,7 @@ export const take = () =>
     show(): void {
       const before = this.view;
       this.view = { ...session().view };
-      if (hasMachine()) {
+      if (this.view.retake !== before.retake) {
         this.takeBars();
       }
 
