@@ -40,7 +40,7 @@ internal static class RetakeBench
         var session = new TeacherSession(browser, server.Address);
         browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
         browser.Click("Use a microphone");
-        browser.Script("document.querySelector('#countdown').value = '0'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
+        session.CountFrom(0);
         browser.Click("Go on with it");
         browser.Until(session.IsRecording, "the take going on", 60);
         var times = new List<double>();

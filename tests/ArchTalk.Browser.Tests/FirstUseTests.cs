@@ -29,16 +29,16 @@ public sealed class FirstUseTests : IDisposable
         browser.Find("#name").SendKeys("Ida Brandt");
         browser.Find("#email").SendKeys("ida@example.org");
         browser.Find("#password").SendKeys("a long password");
-        Press(browser, holding, "Begin");
+        browser.Press("Begin", holding);
         browser.Until(() => browser.Find("#lesson-title").Displayed, "the field for a title");
         browser.Find("#lesson-title").SendKeys("How an arch stands");
-        Press(browser, holding, "New lesson");
+        browser.Press("New lesson", holding);
 
         // Prepare: what is missing is said, a file is brought in, and the way on appears with the first board.
         browser.UntilText("Bring in what you will talk about");
         browser.Driver.FindElements(By.CssSelector("a.stone")).Select(s => s.Text).ShouldBe(["Prepare"]);
         browser.Find("input[type=file]").SendKeys(files.Pdf());
-        Press(browser, holding, "Go to Record");
+        browser.Press("Go to Record", holding);
 
         // Record: pressing Start is enough; the page asks for the microphone itself.
         browser.Until(() => browser.Find("canvas").Displayed, "the board");
@@ -47,7 +47,7 @@ public sealed class FirstUseTests : IDisposable
             countdown.SendKeys("none");
         }
 
-        Press(browser, holding, "Start recording");
+        browser.Press("Start recording", holding);
         browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed), "recording", 30);
         var line = Enumerable.Range(0, 10).Select(i => (X: 0.2 + (0.06 * i), Y: 0.6)).ToArray();
         var hand = new Hand(browser, holding);
@@ -57,45 +57,20 @@ public sealed class FirstUseTests : IDisposable
         canvas.Has(BlueBlack, line).ShouldAllBe(seen => seen, "ink while drawing");
         hand.Up(0.742, 0.6);
         TeacherSession.UntilSaved(browser, 3);
-        Press(browser, holding, "Finish");
+        browser.Press("Finish", holding);
 
         // Refine: what was drawn is there when it is listened to.
         browser.UntilText("These chapters are proposed", 60);
-        Press(browser, holding, "Play");
+        browser.Press("Play", holding);
         browser.Until(() => canvas.Has(BlueBlack, line).All(seen => seen), "the ink on Refine", 30);
-        Press(browser, holding, "Pause");
-        Press(browser, holding, "Go to Publish");
-        Press(browser, holding, "Publish the lesson");
-        Press(browser, holding, "Watch it as students do", 90);
+        browser.Press("Pause", holding);
+        browser.Press("Go to Publish", holding);
+        browser.Press("Publish the lesson", holding);
+        browser.Press("Watch it as students do", holding, 90);
 
         // Watch: it plays, and the ink comes.
         browser.UntilText("Chapters");
-        Press(browser, holding, "Play");
+        browser.Press("Play", holding);
         browser.Until(() => canvas.Has(BlueBlack, line).All(seen => seen), "the ink on Watch", 30);
-    }
-
-    private static void Press(Chromium browser, Holding holding, string words, int seconds = 30)
-    {
-        var button = browser.Until(() => browser.Driver.FindElements(
-            By.XPath($"//*[self::button or self::a][contains(normalize-space(.), '{words}')]")).FirstOrDefault(e => e.Displayed && e.Enabled),
-                $"“{words}”", seconds);
-        if (holding == Holding.Finger)
-        {
-            new OpenQA.Selenium.Interactions.Actions(browser.Driver).ScrollToElement(button).Perform();
-            var (x, y) = (button.Location.X + (button.Size.Width / 2), button.Location.Y + (button.Size.Height / 2));
-            y -= (int)browser.Script<double>("return window.scrollY");
-            browser.Driver.ExecuteCdpCommand("Input.dispatchTouchEvent", new Dictionary<string, object?>
-            {
-                ["type"] = "touchStart",
-                ["touchPoints"] = new[] { new Dictionary<string, object> { ["x"] = x, ["y"] = y } }
-            });
-            browser.Driver.ExecuteCdpCommand(
-                "Input.dispatchTouchEvent",
-                new Dictionary<string, object?> { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });
-        }
-        else
-        {
-            button.Click();
-        }
     }
 }

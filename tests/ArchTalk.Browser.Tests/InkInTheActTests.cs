@@ -210,9 +210,7 @@ public sealed class InkInTheActTests : IDisposable
         var live = canvas.Picture();
         teacher.Finish();
         ReadTake().Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
-        browser.UntilText("These chapters are proposed");
-        browser.Script("document.querySelector('audio').currentTime = 9999");
-        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same view", 10);
+        teacher.UntilRefineShows(live);
     }, holding == Holding.Finger);
 
     [Fact]
@@ -244,10 +242,7 @@ public sealed class InkInTheActTests : IDisposable
         teacher.Finish();
 
         // At the end of the take, on the page where it is listened to.
-        browser.UntilText("These chapters are proposed");
-        browser.Script("document.querySelector('audio').currentTime = 9999");
-        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
-        var difference = Canvas.Difference(live, canvas.Picture());
+        var difference = teacher.UntilRefineShows(live);
         Console.WriteLine($"Live against compiled picture, 320 by 180: mean and worst difference of blocks {difference}");
     });
 

@@ -1,7 +1,5 @@
-using System.Globalization;
 using ArchTalk.Browser.Tests.Support;
 using ArchTalk.Core.Recording;
-using OpenQA.Selenium;
 using SkiaSharp;
 
 namespace ArchTalk.Browser.Tests;
@@ -30,7 +28,7 @@ public sealed class RetakeTests : IDisposable
             hand.Draw((0.1, y), (0.4, y));
             teacher.UntilRecorded(teacher.RecordedSeconds() + 4);
             hand.Draw((0.5, y), (0.9, y));
-            Press(browser, holding, "Retake");
+            browser.Press("Retake", holding);
             BackTo(browser, holding, () => Sees(browser, (0.7, y)));
             UntilGoingOn(browser, teacher);
             Sees(browser, (0.7, y)).ShouldBeFalse("what was taken back");
@@ -53,16 +51,16 @@ public sealed class RetakeTests : IDisposable
         var hand = new Hand(browser, Holding.Mouse);
         teacher.UntilRecorded(4);
         hand.Draw((0.1, 0.3), (0.9, 0.3));
-        Press(browser, Holding.Mouse, "Retake");
+        browser.Click("Retake");
         BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
-        Press(browser, Holding.Mouse, "Take nothing back");
+        browser.Click("Take nothing back");
         browser.UntilText("Paused: nothing is recorded");
         new Canvas(browser).NextFrame();
         Sees(browser, (0.5, 0.3)).ShouldBeTrue("nothing was taken back");
         browser.Click("Go on");
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
 
-        Press(browser, Holding.Mouse, "Retake");
+        browser.Click("Retake");
         BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
         UntilGoingOn(browser, teacher);
         hand.Draw((0.1, 0.6), (0.9, 0.6));
@@ -86,7 +84,7 @@ public sealed class RetakeTests : IDisposable
         teacher.UntilRecorded(4);
         wire.Pull();
         hand.Draw((0.1, 0.3), (0.9, 0.3));
-        Press(browser, Holding.Mouse, "Retake");
+        browser.Click("Retake");
         browser.UntilText("which is rougher: listen to it");
         BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.3)));
         UntilGoingOn(browser, teacher);
@@ -96,7 +94,7 @@ public sealed class RetakeTests : IDisposable
 
         teacher.UntilRecorded(teacher.RecordedSeconds() + 4);
         hand.Draw((0.1, 0.7), (0.9, 0.7));
-        Press(browser, Holding.Mouse, "Retake");
+        browser.Click("Retake");
         await server.KillAsync();
         BackTo(browser, Holding.Mouse, () => Sees(browser, (0.5, 0.7)));
         UntilGoingOn(browser, teacher);
@@ -111,42 +109,19 @@ public sealed class RetakeTests : IDisposable
     private static TeacherSession Begin(Chromium browser, string address)
     {
         var teacher = TeacherSession.BeginTake(browser, address);
-        browser.Script("document.querySelector('#countdown').value = '5'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
+        teacher.CountFrom(5);
         return teacher;
-    }
-
-    private static void Press(Chromium browser, Holding holding, string word)
-    {
-        if (holding != Holding.Finger)
-        {
-            browser.Click(word);
-            return;
-        }
-
-        var button = browser.Until(
-            () => browser.Driver.FindElements(By.XPath($"//button[contains(., '{word}')]")).FirstOrDefault(b => b.Displayed && b.Enabled), word);
-        var middle = browser.Script<string>(
-            """
-            arguments[0].scrollIntoView({ block: 'nearest' });
-            const b = arguments[0].getBoundingClientRect();
-            return [b.left + b.width / 2, b.top + b.height / 2].join(' ');
-            """, button).Split(' ').Select(n => double.Parse(n, CultureInfo.InvariantCulture)).ToArray();
-        var place = new Dictionary<string, object?> { ["x"] = middle[0], ["y"] = middle[1], ["id"] = 2 };
-        void Touch(string type, params object[] points) => browser.Driver.ExecuteCdpCommand(
-            "Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = type, ["touchPoints"] = points });
-        Touch("touchStart", place);
-        Touch("touchEnd");
     }
 
     // What is wrong with the boards is seen, so the teacher goes back until it isn't any more.
     private static void BackTo(Chromium browser, Holding holding, Func<bool> isWrong)
     {
         browser.UntilText("Going on from");
-        Press(browser, holding, "Not yet");
+        browser.Press("Not yet", holding);
         new Canvas(browser).NextFrame();
         while (isWrong())
         {
-            Press(browser, holding, "One phrase further back");
+            browser.Press("One phrase further back", holding);
             new Canvas(browser).NextFrame();
         }
     }
@@ -175,9 +150,7 @@ public sealed class RetakeTests : IDisposable
         var takenBack = browser.Script<double>(
             "const { view } = document.querySelector('.record')._x_dataStack[0]; return view.recordedMs - view.liveMs");
         teacher.Finish();
-        browser.UntilText("These chapters are proposed");
-        browser.Script("document.querySelector('audio').currentTime = 9999");
-        browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
+        teacher.UntilRefineShows(live);
         take = Takes.Log(Journals.ReadOnly(files.Path("data")));
         return takenBack;
     }

@@ -340,12 +340,14 @@ public sealed partial class RecordingService(
     private OpenTake Describe(TakeRow take, string token, JournalFile journal)
     {
         var path = files.Journal(take.LessonId, take.Id);
-        var read = TakeJournals.Read(path);
         using var file = TakeJournals.OpenToRead(path);
         var numbers = JournalNumbers.Of(JournalReader.Open(file)!.Entries());
+
+        // Only then is what was drawn read, which may take a while.
+        var takenBack = numbers.HasRetakes && TakeJournals.Read(path) is var read ? read.Length - read.Live.Length : Duration.Zero;
         return new OpenTake(
             take.Id, token, take.Epoch, journal.NextSequence, journal.LastEpoch, new Duration(journal.SavedSamples).Milliseconds,
-            (read.Length - read.Live.Length).Milliseconds, numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
+            takenBack.Milliseconds, numbers.NextSegment, numbers.NextAction, numbers.IsTestVoice);
     }
 
     // Events that can't be used are noted here, kept as they came, and passed over when the take is read: what is around them holds.

@@ -114,6 +114,32 @@ public sealed class Chromium : IDisposable
         $"a click on “{words}”",
         40);
 
+    /// <summary>Presses the button or link with these words, with what the hand holds: a finger taps where it is seen.</summary>
+    public void Press(string words, Holding holding, int seconds = 30)
+    {
+        var button = Until(
+            () => Driver.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), '{words}')]"))
+                .FirstOrDefault(e => e.Displayed && e.Enabled),
+            $"“{words}”",
+            seconds);
+        if (holding != Holding.Finger)
+        {
+            button.Click();
+            return;
+        }
+
+        var middle = Script<string>(
+            """
+            arguments[0].scrollIntoView({ block: 'nearest' });
+            const b = arguments[0].getBoundingClientRect();
+            return [b.left + b.width / 2, b.top + b.height / 2].join(' ');
+            """, button).Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)).ToArray();
+        void Touch(string type, params object[] points) => Driver.ExecuteCdpCommand(
+            "Input.dispatchTouchEvent", new Dictionary<string, object?> { ["type"] = type, ["touchPoints"] = points });
+        Touch("touchStart", new Dictionary<string, object?> { ["x"] = middle[0], ["y"] = middle[1], ["id"] = 2 });
+        Touch("touchEnd");
+    }
+
     /// <summary>Runs a script; a whole number comes back as an integer, so numbers are converted.</summary>
     public T Script<T>(string script, params object[] arguments) => To<T>(Driver.ExecuteScript(script, arguments));
 

@@ -104,10 +104,14 @@ public sealed class TeacherSession(Chromium browser, string server)
     {
         Step("Record");
         Browser.Until(() => Browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
-        Browser.Script("document.querySelector('#countdown').value = '0'; document.querySelector('#countdown').dispatchEvent(new Event('change'))");
+        CountFrom(0);
         Browser.Click(microphone);
         Browser.Until(() => Browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
     }
+
+    /// <summary>Sets the countdown, also while it can't be chosen on the page.</summary>
+    public void CountFrom(int seconds) => Browser.Script(
+        "const c = document.querySelector('#countdown'); c.value = arguments[0]; c.dispatchEvent(new Event('change'))", $"{seconds}");
 
     public void StartRecording()
     {
@@ -137,6 +141,16 @@ public sealed class TeacherSession(Chromium browser, string server)
     {
         Browser.Click("Finish");
         Browser.Until(() => Browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
+    }
+
+    /// <summary>Waits until Refine, where the take was finished to, shows at its end what Record showed; gives the difference that is left.</summary>
+    public (double Mean, double Worst) UntilRefineShows(int[] live)
+    {
+        var canvas = new Canvas(Browser);
+        Browser.UntilText("These chapters are proposed");
+        Browser.Script("document.querySelector('audio').currentTime = 9999");
+        Browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
+        return Canvas.Difference(live, canvas.Picture());
     }
 
     /// <summary>Draws a line with the mouse, in shares of the board's width and height on the screen.</summary>
