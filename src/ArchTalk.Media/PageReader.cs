@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text;
 using ArchTalk.Core.Boards;
@@ -18,6 +19,13 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     private const string Fallback = "eng";
 
     // Tesseract's names (ISO 639-2/T and a few of its own) for BCP 47 tags that aren't found by their three letters.
+    // Of Latin writing: letters that reach below the line, and how much higher a line is with them.
+    private static readonly SearchValues<char> WithTails = SearchValues.Create("gjpqyçQJ,;()[]{}/|");
+    private const double RoomOfTails = 1.3;
+
+    // Of what a word sinks its box is higher by about this share: the highest and the lowest letter are seldom at its ends.
+    private const double ShareOfSinking = 0.45;
+
     private static readonly Dictionary<string, string> Names = new(StringComparer.OrdinalIgnoreCase)
     {
         ["zh"] = "chi_sim",
@@ -127,23 +135,46 @@ public sealed class PageReader(Box box, MediaPrograms programs, MediaLimits limi
     // Columns: level, page, block, paragraph, line, word, left, top, width, height, confidence, text. Level 4 is a line, 5 a word.
     private static IEnumerable<TextWord> Words(string table, double scale)
     {
-        var line = 0.0;
+        var lines = new List<(double Height, List<Found> Words)>();
         foreach (var row in table.Split('\n').Skip(1).Select(r => r.TrimEnd('\r').Split('\t')).Where(r => r.Length >= 12))
         {
             double Number(int column) => double.Parse(row[column], CultureInfo.InvariantCulture);
             if (row[0] == "4")
             {
-                line = Number(9);
+                lines.Add((Number(9), []));
             }
             else if (row[0] == "5" && Number(10) is >= LeastConfidence and var confidence && row[11].Trim() is { Length: > 0 } text)
             {
-                // Writing is as large as its line's letters with their stems, not as "on" or "Of" happen to be.
-                var (top, height) = (Number(7), Number(9));
-                yield return new TextWord(
-                    text, Math.Round(Number(6) * scale, 1), Math.Round(top * scale, 1), Math.Round(Number(8) * scale, 1),
-                    Math.Round(Math.Max(height, Math.Min(line, 1.4 * height)) * scale, 1))
-                { Confidence = (int)confidence };
+                lines[^1].Words.Add(new(text, Number(6), Number(7), Number(8), Number(9), (int)confidence));
             }
         }
+
+        var slope = Math.Abs(TextLines.SlopeOf(lines.Select(l => l.Words.ConvertAll(w => new TextWord(w.Text, w.Left, w.Top, w.Width, w.Height)))));
+        return lines.SelectMany(l => Sized(l.Words, l.Height, slope, scale));
     }
+
+    // Tesseract's boxes reach as far as the letters that happen to occur, and on a line that lies aslant farther by what it sinks. Writing
+    // is as large as its line's letters with their stems and tails, not as "on" or "Of" are.
+    private static IEnumerable<TextWord> Sized(List<Found> line, double height, double slope, double scale)
+    {
+        double Sinks(Found word) => Math.Min(ShareOfSinking * slope * word.Width, word.Height / 2);
+        var lineHeight = slope > 0 && line.Count > 0 ? line.Max(w => w.Height - Sinks(w)) : height;
+        if (line.Exists(w => w.Text.Any(char.IsAsciiLetter)) && !line.Exists(w => w.Text.AsSpan().IndexOfAny(WithTails) >= 0))
+        {
+            lineHeight *= RoomOfTails;
+        }
+
+        foreach (var word in line)
+        {
+            var sinks = Sinks(word);
+            var own = word.Height - sinks;
+            yield return new TextWord(
+                word.Text, Math.Round(word.Left * scale, 1), Math.Round((word.Top + (sinks / 2)) * scale, 1), Math.Round(word.Width * scale, 1),
+                Math.Round(Math.Max(own, Math.Min(lineHeight, 1.4 * own)) * scale, 1))
+            { Confidence = word.Confidence };
+        }
+    }
+
+    // In pixels of the picture.
+    private sealed record Found(string Text, double Left, double Top, double Width, double Height, int Confidence);
 }

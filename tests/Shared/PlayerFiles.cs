@@ -54,7 +54,10 @@ internal static class PlayerFiles
                     Enum.Parse<StopKind>(s.GetProperty("kind").GetString()!, ignoreCase: true),
                     s.GetProperty("question").GetString()!),
                 s.TryGetProperty("answerAt", out var at) ? At(at.GetInt32()) : null))],
-            [.. root.GetProperty("placements").EnumerateArray().Select(ReadPlacement)]);
+            [.. root.GetProperty("placements").EnumerateArray().Select(ReadPlacement)])
+        {
+            KeyLines = [.. root.GetProperty("keyLines").EnumerateArray().Select(ReadKeyLine)],
+        };
     }
 
     /// <summary>The moment heard at a time; null where nothing is.</summary>
@@ -83,6 +86,9 @@ internal static class PlayerFiles
             .Select(v => Rows(v, 4).Select(r => new Step<View>(At(r[0]), new View(r[1], r[2], r[3]))).ToArray())],
         [.. file.GetProperty("strokes").EnumerateArray().Select(ReadStroke)])
     {
+        Lights = [.. board.GetProperty("lights").EnumerateArray().Select(l => new Step<Light?>(
+            At(l.GetProperty("at").GetInt32()),
+            Rows(l.GetProperty("outline"), 2).SelectMany(r => r).ToArray() is { Length: > 0 } outline ? new Light(outline) : null))],
         Items = [.. board.GetProperty("items").EnumerateArray().Select(i => new ItemSpans(
             i.GetProperty("item").GetGuid(), [.. Rows(i.GetProperty("shows"), 2).Select(r => new Step<bool>(At(r[0]), r[1] == 1))]))],
         Parameters = [.. board.GetProperty("parameters").EnumerateArray().Select(p => new ParameterSteps(
@@ -95,7 +101,20 @@ internal static class PlayerFiles
         stroke.GetProperty("style").GetInt32(),
         [.. stroke.GetProperty("lives").EnumerateArray().Select(l => l.GetInt32()).Chunk(2)
             .Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
-        [.. Rows(stroke.GetProperty("points"), 4).Select(r => new InkPoint(r[0], r[1], (byte)r[2], r[3]))]);
+        [.. Rows(stroke.GetProperty("points"), 4).Select(r => new InkPoint(r[0], r[1], (byte)r[2], r[3]))])
+    {
+        Band = stroke.TryGetProperty("band", out var band) ? band.GetInt32() : 0,
+    };
+
+    private static KeyLine ReadKeyLine(JsonElement line)
+    {
+        int[] box = [.. line.GetProperty("box").EnumerateArray().Select(n => n.GetInt32())];
+        return new(
+            new MarkKey(0, StrokeKey.Parse(line.GetProperty("stroke").GetString()!, default)!.Value), At(line.GetProperty("at").GetInt32()),
+            line.GetProperty("board").GetInt32(), new(box[0], box[1], box[2], box[3]),
+            KeyLineKinds.Parse(line.GetProperty("kind").GetString()!)!.Value,
+            line.GetProperty("text").GetString()!, line.GetProperty("must").GetBoolean());
+    }
 
     private static IEnumerable<TimelinePointer> ReadPointer(
         JsonElement file) => file.GetProperty("runs").EnumerateArray().Select(r => new TimelinePointer(

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using ArchTalk.Core.Boards.Drawings;
 
 namespace ArchTalk.Core.Formats;
@@ -14,7 +15,10 @@ public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<Placed
 /// <param name="Style">Index in the timeline's styles.</param>
 /// <param name="Lives">Pairs of times: there from, gone from; -1 for never.</param>
 /// <param name="Points">X, y, pressure (0 to 255), time.</param>
-public sealed record StrokeEntry(string Key, int Style, IReadOnlyList<int> Lives, Rows Points);
+/// <param name="Band">How broad it is in tenths of a board unit, with square ends, when it settled on a line of words.</param>
+public sealed record StrokeEntry(
+    string Key, int Style, IReadOnlyList<int> Lives, Rows Points,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int Band);
 
 /// <summary>What lies on several boards, for one request.</summary>
 public sealed record BoardsFile(IReadOnlyList<BoardFile> Boards);

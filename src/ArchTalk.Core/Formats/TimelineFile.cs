@@ -11,7 +11,8 @@ namespace ArchTalk.Core.Formats;
 /// <param name="PointerMinutes">The minutes in which the pointer is there; each has a file of its own.</param>
 public sealed record TimelineFile(
     int Length, IReadOnlyList<InkStyle> Styles, IReadOnlyList<BoardEntry> Boards, Rows Shown, IReadOnlyList<int> PointerMinutes,
-    IReadOnlyList<PlacementEntry> Placements, IReadOnlyList<ChapterEntry> Chapters, IReadOnlyList<StopEntry> Stops)
+    IReadOnlyList<PlacementEntry> Placements, IReadOnlyList<ChapterEntry> Chapters, IReadOnlyList<StopEntry> Stops,
+    IReadOnlyList<KeyLineEntry> KeyLines)
 {
     public string Format => TimelineFiles.Format;
 
@@ -34,7 +35,7 @@ public sealed record BoardPicture(string Src, int Width, int Height);
 /// <param name="Strokes">How many there are.</param>
 public sealed record BoardEntry(
     Guid Id, string Title, int Height, Rows Heights, IReadOnlyList<Rows> Views, IReadOnlyList<BoardPicture> Pictures,
-    IReadOnlyList<ItemEntry> Items, IReadOnlyList<ParameterEntry> Parameters, string Ink,
+    IReadOnlyList<ItemEntry> Items, IReadOnlyList<ParameterEntry> Parameters, IReadOnlyList<LightEntry> Lights, string Ink,
     [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] string? Under, int Strokes);
 
 /// <summary>When an item shows.</summary>
@@ -63,3 +64,14 @@ public sealed record ChapterEntry(int At, string Title, Guid Id);
 /// <param name="AnswerAt">When its answer is uncovered.</param>
 public sealed record StopEntry(
     int At, string Kind, string Question, int Wait, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] int? AnswerAt);
+
+/// <summary>What of a board is lit up from a time on.</summary>
+/// <param name="Outline">X, y; empty when the light is put out.</param>
+public sealed record LightEntry(int At, Rows Outline);
+
+/// <summary>A key line.</summary>
+/// <param name="Stroke">The first of its strokes, as the takes know it.</param>
+/// <param name="Kind">write, mark or look: what students do with it.</param>
+/// <param name="Text">Empty when it is only to be seen.</param>
+/// <param name="Box">Left, top, width and height in board units.</param>
+public sealed record KeyLineEntry(int At, int Board, string Stroke, string Kind, string Text, bool Must, IReadOnlyList<int> Box);

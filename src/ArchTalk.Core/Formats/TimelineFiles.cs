@@ -4,6 +4,7 @@ using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
+using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 
@@ -46,7 +47,8 @@ public static class TimelineFiles
         [.. PointerMinutes(timeline)],
         [.. timeline.Placements.Select(p => new PlacementEntry(p.Take.Value, [.. p.Map.Pieces.Select(Entry)]))],
         [.. chapters.Select(c => new ChapterEntry(c.At.WholeMilliseconds, c.Title, c.Id))],
-        [.. timeline.Stops.Select(Entry)]);
+        [.. timeline.Stops.Select(Entry)],
+        [.. timeline.KeyLines.Select(Entry)]);
 
     /// <param name="description">What there is to see on the board, in words; may be empty.</param>
     public static BoardFile Board(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>
@@ -109,6 +111,7 @@ public static class TimelineFiles
         [.. board.Items.Select(i => new ItemEntry(i.Item, Rows.Of(2, i.Shows, (s, row) => row.AddRange([s.At.WholeMilliseconds, s.Value ? 1 : 0]))))],
         [.. board.Parameters.Select(p => new ParameterEntry(
             p.Item, p.Name, Rows.Of(3, p.Values, (s, row) => row.AddRange([s.At.WholeMilliseconds, s.Value is null ? 0 : 1, s.Value ?? 0]))))],
+        [.. board.Lights.Select(Entry)],
         InkName(index),
         isCovered ? UnderName(index) : null,
         board.Strokes.Count);
@@ -117,7 +120,15 @@ public static class TimelineFiles
         stroke.Key.Stroke.ToString(),
         stroke.Style,
         [.. stroke.Lives.SelectMany(l => (int[])[l.Birth.WholeMilliseconds, l.Death?.WholeMilliseconds ?? -1])],
-        Rows.Of(4, stroke.Points, (p, row) => row.AddRange([p.X, p.Y, p.Pressure, p.Milliseconds])));
+        Rows.Of(4, stroke.Points, (p, row) => row.AddRange([p.X, p.Y, p.Pressure, p.Milliseconds])),
+        stroke.Band);
+
+    private static LightEntry Entry(Step<Light?> step) => new(
+        step.At.WholeMilliseconds, Rows.Of(2, step.Value?.Outline.Chunk(2).ToArray() ?? [], (p, row) => row.AddRange([p[0], p[1]])));
+
+    private static KeyLineEntry Entry(KeyLine line) => new(
+        line.At.WholeMilliseconds, line.Board, line.Stroke.Stroke.ToString(), KeyLineKinds.Name(line.Kind), line.Text, line.IsMust,
+        [(int)line.Box.X, (int)line.Box.Y, (int)Math.Ceiling(line.Box.Width), (int)Math.Ceiling(line.Box.Height)]);
 
     private static PieceEntry Entry(TimeMapPiece piece) => new(
         piece.Kind switch

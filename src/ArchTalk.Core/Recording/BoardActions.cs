@@ -22,3 +22,13 @@ public sealed record CoverChanged(TakeTime At, Guid Board, Guid Item, bool IsUnc
 /// <summary>A parameter of an item was set: a clock's hour, say.</summary>
 /// <param name="Name">As the item's drawing names its movable part.</param>
 public sealed record ParameterSet(TakeTime At, Guid Board, Guid Item, string Name, int Value) : TakeAction(At);
+
+/// <summary>A region is lit up and the rest of the board dimmed; null when the light is put out.</summary>
+public sealed record LightChanged(TakeTime At, Guid Board, Light? Light) : TakeAction(At);
+
+/// <summary>What is lit up. Two lights are the same only when they are one.</summary>
+/// <param name="outline">At least three places, x and y in tenths of a board unit by turns; the last joins the first.</param>
+public sealed class Light(IReadOnlyList<int> outline)
+{
+    public IReadOnlyList<int> Outline { get; } = outline;
+}

@@ -31,3 +31,10 @@ public sealed record CoverLifted(
     [property: JsonPropertyName("b")] Guid Board,
     [property: JsonPropertyName("i")] Guid Item,
     [property: JsonPropertyName("u")] bool IsUncovered) : TakeEvent;
+
+/// <summary>A region of a board was lit up: the rest is dimmed. An empty outline puts the light out.</summary>
+/// <param name="Outline">Flat: x, y in tenths of a board unit; the last point joins the first.</param>
+public sealed record LitUp(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("b")] Guid Board,
+    [property: JsonPropertyName("d")] int[] Outline) : TakeEvent;

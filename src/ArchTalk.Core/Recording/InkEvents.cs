@@ -27,6 +27,35 @@ public sealed record Erased(
     [property: JsonPropertyName("a")] int Action,
     [property: JsonPropertyName("s")] string[] Strokes) : TakeEvent;
 
+/// <summary>
+/// A stroke has settled on a line of words: another stands in its place, under the number of the action, which undo takes back.
+/// </summary>
+/// <param name="Stroke">The stroke as it was drawn.</param>
+/// <param name="Line">From and to: x, y, x, y in tenths of a board unit.</param>
+/// <param name="Height">Of a highlighter, in tenths of a board unit; 0 for a pen, which keeps its own.</param>
+/// <param name="Text">The words it lies on.</param>
+public sealed record StrokeSettled(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("a")] int Action,
+    [property: JsonPropertyName("s")] int Stroke,
+    [property: JsonPropertyName("d")] long[] Line,
+    [property: JsonPropertyName("h")] int Height,
+    [property: JsonPropertyName("x")] string Text) : TakeEvent;
+
+/// <summary>
+/// Strokes of this take are a key line: what they underline, or what was written with them. Made again with the same first stroke, it
+/// says something else about the same line.
+/// </summary>
+/// <param name="Kind">As <see cref="KeyLineKinds"/> names it; empty when it is none any more.</param>
+/// <param name="Text">Its words; empty when it is only to be seen.</param>
+/// <param name="IsMust">Whether students must know it.</param>
+public sealed record KeyLineMade(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("n")] int[] Strokes,
+    [property: JsonPropertyName("k")] string Kind,
+    [property: JsonPropertyName("x")] string Text,
+    [property: JsonPropertyName("m")] bool IsMust) : TakeEvent;
+
 /// <summary>An action (a stroke or an erasure of this take) was taken back.</summary>
 public sealed record Undone([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("a")] int Action) : TakeEvent;
 

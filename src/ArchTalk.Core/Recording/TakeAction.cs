@@ -15,9 +15,16 @@ public sealed record StrokeDrawn(TakeTime At, StrokeKey Stroke, Guid Board, int 
 {
     /// <summary>When it was finished: the time of its last point.</summary>
     public TakeTime End => Points[^1].At;
+
+    /// <summary>How broad it is in tenths of a board unit, with square ends, since it settled on a line of words; 0 for as broad as its style.</summary>
+    public int Band { get; init; }
 }
 
 public sealed record StrokesErased(TakeTime At, int Action, IReadOnlyList<StrokeKey> Strokes) : TakeAction(At);
+
+/// <summary>Strokes were made a key line, or it became another; null for the kind when it is none any more.</summary>
+/// <param name="Strokes">At least one; the first names it.</param>
+public sealed record KeyLineChanged(TakeTime At, IReadOnlyList<StrokeKey> Strokes, KeyLineKind? Kind, string Text, bool IsMust) : TakeAction(At);
 
 public sealed record ActionUndone(TakeTime At, int Action) : TakeAction(At);
 

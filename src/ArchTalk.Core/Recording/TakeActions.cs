@@ -9,15 +9,29 @@ internal static class TakeActions
     // What a recorder says of the boards when it begins comes a moment after the first sound; it holds from the start.
     private static readonly TakeTime LatestOpening = TakeTime.FromSeconds(1);
 
+    // Of a pen that is held evenly.
+    private const byte EvenPressure = 128;
+
     public static IReadOnlyList<TakeAction> Resolve(TakeId take, IReadOnlyList<SegmentReader> segments)
     {
         var actions = new List<TakeAction>();
+        var known = new Dictionary<int, StrokeBegun>();
         foreach (var segment in segments)
         {
             var strokes = Strokes(take, segment);
+            foreach (var begun in segment.Events.OfType<StrokeBegun>())
+            {
+                known[begun.Stroke] = begun;
+            }
+
             for (var i = 0; i < segment.Events.Count; i++)
             {
                 actions.AddRange(strokes[i] is { } stroke ? [stroke] : Resolve(segment.Events[i], take, segment));
+                if (segment.Events[i] is StrokeSettled settled && known.TryGetValue(settled.Stroke, out var drawn))
+                {
+                    actions.AddRange(Settle(settled, drawn, take, segment.At(settled.Time)));
+                }
+
                 if (segment.Events[i] is WentBack w && segments.LastOrDefault(s => s.Start.Segment == w.Segment)?.AtSample(w.Sample) is { } to
                     && segment.At(w.Time) is var at && to < at)
                 {
@@ -33,6 +47,18 @@ internal static class TakeActions
 
         // Stable: events with the same time stay in the order they were journalled.
         return [.. actions.OrderBy(a => a.At)];
+    }
+
+    // The drawn stroke goes and the settled one comes, by one action.
+    private static TakeAction[] Settle(StrokeSettled settled, StrokeBegun drawn, TakeId take, TakeTime at)
+    {
+        TakePoint Point(int end) => new((int)settled.Line[2 * end], (int)settled.Line[(2 * end) + 1], EvenPressure, at);
+        var style = InkStyle.IndexOf(drawn.Tool, drawn.Ink, drawn.Width);
+        return
+        [
+            new StrokesErased(at, settled.Action, [new(take, settled.Stroke)]),
+            new StrokeDrawn(at, new(take, settled.Action), drawn.Board, style, [Point(0), Point(1)]) { Band = settled.Height },
+        ];
     }
 
     // The strokes that have points and weren't cancelled, at the index of the event that began them.
@@ -92,6 +118,10 @@ internal static class TakeActions
                 var erased = e.Strokes.Select(s => StrokeKey.Parse(s, take)).OfType<StrokeKey>().ToArray();
                 yield return new StrokesErased(segment.At(e.Time), e.Action, erased);
                 break;
+            case KeyLineMade k:
+                yield return new KeyLineChanged(
+                    segment.At(k.Time), [.. k.Strokes.Select(s => new StrokeKey(take, s))], KeyLineKinds.Parse(k.Kind), k.Text, k.IsMust);
+                break;
             case Undone u:
                 yield return new ActionUndone(segment.At(u.Time), u.Action);
                 break;
@@ -116,6 +146,9 @@ internal static class TakeActions
                 break;
             case BoardGrown g:
                 yield return new BoardLengthened(segment.At(g.Time), g.Board, g.Height);
+                break;
+            case LitUp l:
+                yield return new LightChanged(segment.At(l.Time), l.Board, l.Outline.Length > 0 ? new Light(l.Outline) : null);
                 break;
             case NoteMade n when NoteKinds.Parse(n.Kind) is { } kind:
                 yield return new Noted(segment.At(n.Time), n.Number, kind, n.Text, Duration.FromMilliseconds(n.WaitMs));

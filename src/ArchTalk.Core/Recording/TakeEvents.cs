@@ -14,8 +14,11 @@ public static class TakeEvents
     // Places are tenths of a board unit; nothing lies farther off than this, and stamps are tenths of a millisecond of a page that
     // is open for less than a year.
     private const long FarthestPlace = 10_000_000;
+    private const int GreatestHeight = 20_000;
     private const int GreatestNumber = 100_000_000;
     private const int LongestNote = 2000;
+    private const int MostOfOutline = 2000;
+    private const int MostStrokesOfLine = 400;
     private const int LongestWaitMs = 600_000;
     private const double LongestMs = 366.0 * 24 * 3600 * 1000;
 
@@ -110,6 +113,9 @@ public static class TakeEvents
         PointerMoved p => Rows(p.Data, 3),
         Erased e => IsStamp(e.Time) && e.Action is >= 0 and <= GreatestNumber && e.Strokes is not null
             && Array.TrueForAll(e.Strokes, s => s is not null),
+        StrokeSettled s => IsStamp(s.Time) && s.Action is >= 0 and <= GreatestNumber && s.Height is >= 0 and <= GreatestHeight && s.Text is not null
+            && s.Line is { Length: 4 } line && Array.TrueForAll(line, n => Math.Abs(n) <= FarthestPlace),
+        KeyLineMade k => IsStamp(k.Time) && k is { Kind: not null, Text.Length: <= LongestNote, Strokes.Length: > 0 and <= MostStrokesOfLine },
         ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0
             && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),
         StrokeEnded l => IsStamp(l.Time),
@@ -123,6 +129,8 @@ public static class TakeEvents
             && n is { Number: >= 0 and <= GreatestNumber, Kind: not null, Text.Length: <= LongestNote, WaitMs: >= 0 and <= LongestWaitMs },
         NoteTakenOff n => IsStamp(n.Time),
         NoteOver n => IsStamp(n.Time),
+        LitUp l => IsStamp(l.Time) && l.Outline is { Length: 0 or (>= 6 and <= MostOfOutline) } outline && outline.Length % 2 == 0
+            && Array.TrueForAll(outline, n => Math.Abs((long)n) <= FarthestPlace),
         WentBack w => IsStamp(w.Time) && w.Segment >= 0 && w.Sample is >= 0 and <= JournalPayloads.LastSample,
         _ => true,
     };

@@ -17,6 +17,7 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     private readonly Dictionary<MarkKey, List<Life>> lives = [];
     private readonly List<Step<ShownBoards>> shown = [];
     private readonly Dictionary<(int Board, int Pane), List<Step<View>>> views = [];
+    private readonly Dictionary<int, List<Step<Light?>>> lights = [];
     private readonly Dictionary<int, List<Step<int>>> heights = [];
     private readonly Dictionary<(int Board, Guid Item), List<Step<bool>>> shows = [];
     private readonly Dictionary<(int Board, Guid Item, string Name), List<Step<int?>>> parameters = [];
@@ -31,6 +32,8 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     public IReadOnlyList<Step<int>> HeightsOf(int board) => heights[board];
 
     public IReadOnlyList<Step<View>> ViewsOf(int board, int pane) => views.TryGetValue((board, pane), out var found) ? found : [];
+
+    public IReadOnlyList<Step<Light?>> LightsOf(int board) => lights.TryGetValue(board, out var found) ? found : [];
 
     public IEnumerable<ItemSpans> ItemsOf(int board) =>
         shows.Where(s => s.Key.Board == board && s.Value is not [{ Value: true }]).OrderBy(s => s.Key.Item)
@@ -77,6 +80,9 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
             case CoverChanged c when Index(c.Board) is { } board:
                 SetShows((board, c.Item), !c.IsUncovered, at);
                 break;
+            case LightChanged l when Index(l.Board) is { } board:
+                SetLight(board, l.Light, at);
+                break;
             case ParameterSet p when Index(p.Board) is { } board:
                 SetParameter((board, p.Item, p.Name), p.Value, at);
                 break;
@@ -108,6 +114,11 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
         foreach (var (board, height) in to.Heights)
         {
             SetHeight(board, height, at);
+        }
+
+        foreach (var board in State.Lights.Keys)
+        {
+            SetLight(board, to.Lights.GetValueOrDefault(board), at);
         }
 
         foreach (var key in State.Shows.Keys)
@@ -202,6 +213,12 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     {
         State = State with { Heights = State.Heights.SetItem(board, height) };
         Of(heights, board).Add(at, height);
+    }
+
+    private void SetLight(int board, Light? light, LessonTime at)
+    {
+        State = State with { Lights = State.Lights.SetItem(board, light) };
+        Of(lights, board).Add(at, light);
     }
 
     private void SetShows((int Board, Guid Item) key, bool doesShow, LessonTime at)

@@ -45,7 +45,7 @@ internal sealed class Gathering(EditList edits)
     /// <summary>What the take itself had done about the boards before a placement begins. The last of each counts.</summary>
     public static IEnumerable<TakeAction> OwnBoards(Placement placement) => placement.Path.Actions
         .TakeWhile(a => a.At < placement.Map.Source.Start)
-        .Where(a => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or ParameterSet)
+        .Where(a => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or LightChanged or ParameterSet)
 
         // A view is kept within its board, which must have its height before.
         .OrderBy(a => a is not BoardLengthened);

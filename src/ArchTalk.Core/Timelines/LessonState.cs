@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Timelines;
 
@@ -29,6 +30,9 @@ internal sealed record LessonState
     public ShownBoards? Shown { get; init; }
 
     public ImmutableDictionary<(int Board, int Pane), View> Views { get; init; } = ImmutableDictionary<(int, int), View>.Empty;
+
+    /// <summary>Of boards that were lit up once, what is lit; null when the light is out.</summary>
+    public ImmutableDictionary<int, Light?> Lights { get; init; } = ImmutableDictionary<int, Light?>.Empty;
 
     public ImmutableDictionary<int, int> Heights { get; init; } = ImmutableDictionary<int, int>.Empty;
 

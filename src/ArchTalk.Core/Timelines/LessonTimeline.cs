@@ -33,6 +33,9 @@ public sealed record LessonTimeline(
     IReadOnlyList<TimedStop> Stops,
     IReadOnlyList<TimelinePlacement> Placements)
 {
+    /// <summary>In order of time.</summary>
+    public IReadOnlyList<KeyLine> KeyLines { get; init; } = [];
+
     /// <summary>The scene at a time. Times after the end show the end.</summary>
     /// <exception cref="InvalidOperationException">The lesson has no boards.</exception>
     public Scene At(LessonTime time)
@@ -71,6 +74,7 @@ public sealed record LessonTimeline(
             pointer is { } p && p.Board == index ? p : null,
             [.. board.Items.Where(i => !i.Shows.ValueAt(time, before: true)).Select(i => i.Item)],
             [.. board.Parameters.Where(p => p.Values.ValueAt(time, null) is not null)
-                .Select(p => new ParameterValue(p.Item, p.Name, p.Values.ValueAt(time, null)!.Value))]);
+                .Select(p => new ParameterValue(p.Item, p.Name, p.Values.ValueAt(time, null)!.Value))],
+            board.Lights.ValueAt(time, null));
     }
 }

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Timelines;
 
@@ -23,9 +24,10 @@ public readonly record struct ParameterValue(Guid Item, string Name, int Value);
 /// <param name="Pointer">The pointer, when it is on that board.</param>
 /// <param name="Hidden">The items of it that don't show, a lifted cover, say.</param>
 /// <param name="Parameters">Those of its items that were set.</param>
+/// <param name="Light">What is lit up; null when the light is out.</param>
 public sealed record Pane(
     int Board, int Height, View View, IReadOnlyList<VisibleStroke> Strokes, PointerPlace? Pointer, IReadOnlyList<Guid> Hidden,
-    IReadOnlyList<ParameterValue> Parameters);
+    IReadOnlyList<ParameterValue> Parameters, Light? Light = null);
 
 /// <summary>What there is to see at one time: one pane, or two when boards are compared.</summary>
 public sealed record Scene(IReadOnlyList<Pane> Panes);

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Timelines;
 
@@ -10,6 +11,9 @@ namespace ArchTalk.Core.Timelines;
 public sealed record TimelineBoard(
     Board Board, IReadOnlyList<Step<int>> Heights, IReadOnlyList<IReadOnlyList<Step<View>>> Views, IReadOnlyList<TimelineStroke> Strokes)
 {
+    /// <summary>What of it is lit up from each time on; null, and before the first, the light is out.</summary>
+    public IReadOnlyList<Step<Light?>> Lights { get; init; } = [];
+
     /// <summary>The items that don't show throughout, covers that are lifted, say.</summary>
     public IReadOnlyList<ItemSpans> Items { get; init; } = [];
 

@@ -33,13 +33,18 @@ public static class TimelineCompiler
                 [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)],
                 [.. strokes[i].OrderBy(s => s.Birth)])
             {
+                Lights = fold.LightsOf(i),
                 Items = [.. fold.ItemsOf(i), .. Corrections.On(board.Id, arrangement)],
                 Parameters = [.. fold.ParametersOf(i)],
             }),
         ];
         var stops = Stops.Place(arrangement, compiled, shown);
         var placements = arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map));
-        return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements]);
+        var paths = arrangement.Placements.Select(p => (p.Number, p.Path));
+        return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements])
+        {
+            KeyLines = KeyLines.Of(paths, compiled, key => fold.State.Marks.GetValueOrDefault(key) is not { IsDrawn: true }),
+        };
     }
 
     // A stroke that was drawn, with its limit when it was added at a standstill.
@@ -106,7 +111,7 @@ public static class TimelineCompiler
             strokes[i] = action switch
             {
                 _ when lives.Count == 0 => default,
-                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map))),
+                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map)) { Band = s.Band }),
                 StandstillDrawn s => (s
                     .Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
                 _ => default,

@@ -20,6 +20,9 @@ public readonly record struct MarkKey(int Placement, StrokeKey Stroke);
 /// <param name="Points">At least one, in order of time.</param>
 public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> Lives, IReadOnlyList<InkPoint> Points)
 {
+    /// <summary>How broad it is in tenths of a board unit, with square ends, since it settled on a line of words; 0 for as broad as its style.</summary>
+    public int Band { get; init; }
+
     /// <summary>When it first appears.</summary>
     public LessonTime Birth => Lives[0].Birth;
 

@@ -3,6 +3,7 @@ using System.Text.Json;
 using ArchTalk.Core.Audio;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Setup;
@@ -15,6 +16,8 @@ public static class RecordEndpoints
 {
     // A recorder sends at most 1 MiB at once, and never less than a record.
     private const int LargestUpload = (1 << 20) + JournalRecord.MaxPayload;
+
+    private const int LargestStroke = 256 * 1024;
 
     // Half a minute of 16-bit sound.
     private const int LargestSoundCheck = 30 * Clock.SampleRate * sizeof(short);
@@ -34,6 +37,8 @@ public static class RecordEndpoints
             BoardEndpoints.DoneAsync(disk.DeleteTakeAsync(lesson, take, cancel)));
         api.MapPost("/takes/{take:guid}/restore", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: false, cancel)));
+        api.MapPost("/settle", async (Guid lesson, DrawnStroke stroke, SettlingService settling, CancellationToken cancel) =>
+            Results.Json(await settling.SettleAsync(lesson, stroke, cancel)));
         api.MapPost("/sound-check", SoundCheckAsync).WithMetadata(new RequestSizeLimitAttribute(LargestSoundCheck));
 
         // Let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another site can't send the
@@ -41,7 +46,16 @@ public static class RecordEndpoints
         routes.MapPost("/api/takes/{take:guid}/records", AppendAsync)
             .WithMetadata(new RequestSizeLimitAttribute(LargestUpload)).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
         routes.MapGet("/api/takes/{take:guid}/phrases", PhrasesAsync).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
+        routes.MapPost("/api/takes/{take:guid}/settle", SettleAsync)
+            .WithMetadata(new RequestSizeLimitAttribute(LargestStroke)).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
     }
+
+    private static async Task<IResult> SettleAsync(
+        Guid take, [FromHeader(Name = "X-Take-Token")] string? token, DrawnStroke stroke, RecordingService recording, SettlingService settling,
+            CancellationToken cancel) =>
+        await recording.AdmitAsync(take, token ?? "", cancel) is { } admitted
+            ? Results.Json(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
+            : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
 
     private static async Task<IResult> PhrasesAsync(
         Guid take, [FromHeader(Name = "X-Take-Token")] string? token, RecordingService recording, CancellationToken cancel) =>

@@ -62,7 +62,7 @@ public static class ArchTalkSetup
         services.AddScoped<DiskService>();
         services.AddScoped<LessonService>().AddScoped<SectionService>().AddScoped<BoardService>().AddScoped<PublishingService>();
         services.AddScoped<ItemService>().AddScoped<BoardPictures>().AddScoped<SeenService>().AddScoped<VocabularyService>()
-            .AddScoped<AttachmentService>();
+            .AddScoped<AttachmentService>().AddScoped<SettlingService>();
         services.AddSingleton<PublicationFiles>().AddSingleton<WatchIndex>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
         services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>().AddSingleton<TakeSounds>()
             .AddSingleton<LessonVoices>().AddSingleton<ChapterProposals>().AddSingleton<VoiceCopies>();

@@ -86,6 +86,13 @@ public sealed class RandomLessons
                 case 9:
                     actions.Add(new ParameterSet(at, board, Pick(Items), random.Next(2) == 0 ? "hour" : "minute", random.Next(4)));
                     break;
+                case 10 when random.Next(2) == 0:
+                    actions.Add(random.Next(2) == 0
+                        ? new LightChanged(at, board, random.Next(3) == 0 ? null : new Light([random.Next(16_000), 0, 500, 900, 0, 900]))
+                        : new KeyLineChanged(
+                            at, [.. Enumerable.Range(0, random.Next(1, 3)).Select(_ => new StrokeKey(id, random.Next(1, 8)))],
+                            random.Next(4) == 0 ? null : (KeyLineKind)random.Next(3), $"line {next++}", random.Next(2) == 0));
+                    break;
                 case 10:
                     actions.AddRange(Pointer(at, board, log));
                     break;
@@ -106,7 +113,10 @@ public sealed class RandomLessons
             points.Add(Point(random.Next(8) == 0 ? points[^1].At : points[^1].At + new Duration(random.Next(1, 40_000))));
         }
 
-        return new StrokeDrawn(at, key, board, random.Next(30), [.. points.Where(p => p.At <= log.End)]);
+        return new StrokeDrawn(at, key, board, random.Next(30), [.. points.Where(p => p.At <= log.End)])
+        {
+            Band = random.Next(4) == 0 ? random.Next(1, 900) : 0,
+        };
     }
 
     private IEnumerable<TakeAction> Pointer(TakeTime at, Guid board, TakeLog log)

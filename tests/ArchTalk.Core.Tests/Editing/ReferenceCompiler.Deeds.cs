@@ -10,7 +10,7 @@ namespace ArchTalk.Core.Tests.Editing;
 /// <summary>What is on the boards, and what each deed does to it.</summary>
 internal sealed partial class ReferenceCompiler
 {
-    private sealed record Mark(int Placement, StrokeKey Key, int Board, int Style, (int X, int Y, int Ms)[] Points)
+    private sealed record Mark(int Placement, StrokeKey Key, int Board, int Style, (int X, int Y, int Ms)[] Points, int Band = 0)
     {
         public bool Undone, Ended;
         public HashSet<(int, StrokeKey)> ErasedBy = [];
@@ -27,6 +27,7 @@ internal sealed partial class ReferenceCompiler
         public (int Board, int? Beside)? Shown;
         public Dictionary<(int Board, int Pane), View> Views = [];
         public Dictionary<int, int> Heights = [];
+        public Dictionary<int, Light?> Lights = [];
         public Dictionary<(int Board, Guid Item), bool> Hidden = [];
         public Dictionary<(int Board, Guid Item, string Name), int> Parameters = [];
 
@@ -38,6 +39,7 @@ internal sealed partial class ReferenceCompiler
             Views = new(Views),
             Heights = new(
                 Heights),
+            Lights = new(Lights),
             Hidden = new(Hidden),
             Parameters = new(Parameters),
         };
@@ -71,7 +73,7 @@ internal sealed partial class ReferenceCompiler
         {
             case StrokeDrawn s when Index(s.Board) >= 0 && !WentAlong(p, s.Points[0].At.Samples, s.Points[^1].At.Samples)
                 && !now.Marks.Any(m => m.Placement == number && m.Key == s.Stroke):
-                now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points)));
+                now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points), s.Band));
                 break;
             case Added { Stroke: { IsAtStandstill: true } s } when Index(s.Board) >= 0 && p.Find(action.At.Samples)!.Kind != "cut":
                 var later = new (int, int, int)[s.Points.Count];
@@ -119,6 +121,9 @@ internal sealed partial class ReferenceCompiler
                 break;
             case BoardLengthened g when Index(g.Board) >= 0:
                 now.Heights[Index(g.Board)] = Math.Max(now.Heights[Index(g.Board)], Math.Min(g.Height, Board.MaxHeight));
+                break;
+            case LightChanged l when Index(l.Board) >= 0:
+                now.Lights[Index(l.Board)] = l.Light;
                 break;
             case CoverChanged c when Index(c.Board) >= 0:
                 now.Hidden[(Index(c.Board), c.Item)] = c.IsUncovered;

@@ -66,7 +66,7 @@ internal sealed partial class ReferenceCompiler
     private string Pane(State state, int board, int pane, long time)
     {
         var marks = state.Marks.Where(m => m.Board == board && m.Alive).Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
-            .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
+            .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}-{m.m.Band}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
         var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time))
             .Select(k => k.Item2)
             .Distinct();
@@ -74,7 +74,30 @@ internal sealed partial class ReferenceCompiler
         return SceneText.Pane(
             board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]), marks, covers.Concat(
                 notes),
-            state.Parameters.Where(q => q.Key.Board == board).Select(q => $"{q.Key.Item}.{q.Key.Name}={q.Value}"));
+            state.Parameters.Where(q => q.Key.Board == board).Select(q => $"{q.Key.Item}.{q.Key.Name}={q.Value}"),
+            state.Lights.GetValueOrDefault(board));
+    }
+
+    /// <summary>What was last said of each key line, where the first of its strokes is in the lesson and isn't undone at the end.</summary>
+    public string KeyLines()
+    {
+        var lines = new List<(int, StrokeKey, long, int, KeyLineKind, string)>();
+        for (var number = 0; number < placed.Count; number++)
+        {
+            var said = Actions(placed[number]).OfType<KeyLineChanged>().ToList();
+            foreach (var line in said.Where((k, i) => k.Kind is not null && !said.Skip(i + 1).Any(later => later.Strokes[0] == k.Strokes[0])))
+            {
+                IEnumerable<long> Seen(StrokeKey key) => states
+                    .Where(s => s.State.Marks.Any(m => m.Placement == number && m.Key == key && m.Alive)).Select(s => s.At).Take(1);
+                var first = states[^1].State.Marks.SingleOrDefault(m => m.Placement == number && m.Key == line.Strokes[0]);
+                if (first is { Undone: false } && Seen(first.Key).Any())
+                {
+                    lines.Add((number, first.Key, line.Strokes.SelectMany(Seen).Min(), first.Board, line.Kind!.Value, line.Text));
+                }
+            }
+        }
+
+        return SceneText.KeyLines(lines);
     }
 
     /// <summary>How the pointer on a board is elsewhere than it was told of, beyond what simplifying may move it; null when it is not.</summary>

@@ -192,7 +192,8 @@ internal sealed partial class ReferenceCompiler
             return;
         }
 
-        foreach (var own in p.Log.Actions.Where((a, n) => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or ParameterSet
+        foreach (var own in p.Log.Actions.Where((a, n) => a is BoardChanged or ViewChanged or BoardLengthened or CoverChanged or LightChanged
+                or ParameterSet
             && Counts(p.Log, a.At.Samples, n, p.AsOf)
             && a.At.Samples < p.Start).OrderBy(a => a is not BoardLengthened))
         {
@@ -224,7 +225,8 @@ internal sealed partial class ReferenceCompiler
                     s.Stroke,
                     s.Board,
                     InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
-                    [.. s.Points.Select(q => new TakePoint(q.X + change.MoveX, q.Y + change.MoveY, q.Pressure, q.At + later))]));
+                    [.. s.Points.Select(q => new TakePoint(q.X + change.MoveX, q.Y + change.MoveY, q.Pressure, q.At + later))])
+                { Band = s.Band });
                 all.AddRange(change.Ends is { } ends ? [new Gone(ends, s.Stroke)] : Array.Empty<TakeAction>());
             }
         }

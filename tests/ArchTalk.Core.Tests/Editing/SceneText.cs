@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 
@@ -9,7 +10,11 @@ internal static class SceneText
 {
     public static string Of(LessonTimeline timeline, LessonTime time) => string.Join("; ", timeline.At(time).Panes.Select(pane => Pane(
         pane.Board, pane.Height, pane.View, pane.Strokes.Select(s => Stroke(timeline.Boards[pane.Board].Strokes[s.Index], s.Points)), pane.Hidden,
-        pane.Parameters.Select(p => $"{p.Item}.{p.Name}={p.Value}"))));
+        pane.Parameters.Select(p => $"{p.Item}.{p.Name}={p.Value}"), pane.Light)));
+
+    /// <summary>The key lines of a lesson.</summary>
+    public static string KeyLines(IEnumerable<(int Placement, StrokeKey Stroke, long At, int Board, KeyLineKind Kind, string Text)> lines) =>
+        Sorted(lines.Select(l => $"{l.Placement}/{l.Stroke}@{l.At} on {l.Board}: {l.Kind} {l.Text}"));
 
     public static string Pane(
         int board,
@@ -17,11 +22,13 @@ internal static class SceneText
         View view,
         IEnumerable<string> strokes,
         IEnumerable<Guid> hidden,
-        IEnumerable<string> parameters) =>
-        $"board {board} {height} {view} [{Sorted(strokes)}] hidden [{Sorted(hidden.Select(h => $"{h}"))}] [{Sorted(parameters)}]";
+        IEnumerable<string> parameters,
+        Light? light) =>
+        $"board {board} {height} {view} [{Sorted(strokes)}] hidden [{Sorted(hidden.Select(h => $"{h}"))}] [{Sorted(parameters)}]"
+        + (light is null ? "" : $" lit {string.Join(',', light.Outline)}");
 
     private static string Stroke(TimelineStroke stroke, int drawn) =>
-        $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";
+        $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}-{stroke.Band}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";
 
     private static string Sorted(IEnumerable<string> words) => string.Join(' ', words.Order(StringComparer.Ordinal));
 }

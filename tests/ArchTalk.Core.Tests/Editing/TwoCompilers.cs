@@ -38,7 +38,9 @@ internal static class TwoCompilers
             }
         }
 
-        return null;
+        var lines = SceneText.KeyLines(timeline.KeyLines.Select(
+            l => (l.Stroke.Placement, l.Stroke.Stroke, l.At.Samples, l.Board, l.Kind, l.Text)));
+        return lines == reference.KeyLines() ? null : $"key lines {lines}\nby the reference {reference.KeyLines()}\n{Told(logs, edits, timeline)}";
     }
 
     private static string Told(IEnumerable<TakeLog> logs, EditList edits, LessonTimeline timeline) => string.Join('\n', (IEnumerable<string>)

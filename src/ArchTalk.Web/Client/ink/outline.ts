@@ -28,6 +28,11 @@ export function halfWidth(style: Style, pressure: number): number {
  */
 export function outline(pen: Pen, style: Style, points: ArrayLike<number>, count: number, tip: readonly number[] | null): void {
   const line = spread(style, points, count, tip);
+  if (style.isSquare) {
+    strip(pen, line, 0, line.length - 1);
+    return;
+  }
+
   disc(pen, line, 0);
   let from = 0;
   for (let i = 1; i < line.length; i++) {

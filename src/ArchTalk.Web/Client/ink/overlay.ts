@@ -1,4 +1,4 @@
-// What moves over a board without being of it: the pointer and its trail.
+// What lies over a board without being of it: the pointer with its trail, and the dark around what is lit up.
 
 import type { Pane } from "../scene/scene";
 import { trailMs } from "../scene/scene";
@@ -6,6 +6,7 @@ import { type Frame, placeAt } from "./raster";
 
 const pointerColor = "#B3261E";
 const rim = "#FFFFFF";
+const dimness = "rgba(20, 28, 29, 0.62)";
 
 /** The pointer's radius: a share of what is seen, and on a phone never less than so many CSS pixels. */
 const share = 0.0047;
@@ -28,7 +29,31 @@ export class Overlay {
     this.isEmpty = true;
   }
 
-  /** Shows the pointer of a pane. */
+  // All of the board but what is lit up.
+  private dim({ light }: Pane, frame: Frame): void {
+    if (!light) {
+      return;
+    }
+
+    const { context, canvas } = this;
+    this.isEmpty = false;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.fillStyle = dimness;
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    placeAt(context, frame);
+    context.beginPath();
+    for (let i = 0; i + 1 < light.length; i += 2) {
+      context.lineTo(light[i]!, light[i + 1]!);
+    }
+
+    context.closePath();
+    context.globalCompositeOperation = "destination-out";
+    context.fillStyle = rim;
+    context.fill();
+    context.globalCompositeOperation = "source-over";
+  }
+
+  /** Shows the pointer and the light of a pane. */
   paint(pane: Pane, frame: Frame): void {
     const { context } = this;
     if (!this.isEmpty) {
@@ -37,6 +62,7 @@ export class Overlay {
       this.isEmpty = true;
     }
 
+    this.dim(pane, frame);
     if (!pane.pointer) {
       return;
     }

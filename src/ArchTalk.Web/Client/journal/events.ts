@@ -25,6 +25,10 @@ export const eventShapes = {
   cancel: { s: "int" },
   /** Whole strokes were erased: "12" of this take, "take:12" of an earlier one. */
   erase: { t: "stamp", a: "int", s: "texts" },
+  /** A stroke has settled on words: from and to (x, y, x, y in tenths of a unit), the height of a highlighter or 0, the words. */
+  settle: { t: "stamp", a: "int", s: "int", d: "ints", h: "int", x: "text" },
+  /** Strokes are a key line, named by the first; the kind is empty when it is none any more. */
+  key: { t: "stamp", n: "ints", k: "text", x: "text", m: "flag" },
   undo: { t: "stamp", a: "int" },
   redo: { t: "stamp", a: "int" },
   board: { t: "stamp", b: "guid" },
@@ -35,6 +39,8 @@ export const eventShapes = {
   away: { t: "stamp" },
   /** The board is now so many units high. */
   grow: { t: "stamp", b: "guid", h: "int" },
+  /** A region is lit up, flat: x, y in tenths of a unit; empty puts the light out. */
+  light: { t: "stamp", b: "guid", d: "ints" },
   cover: { t: "stamp", b: "guid", i: "guid", u: "flag" },
   /** Something is noted, under a number of its own; again under the same number it says something else about the same moment. */
   note: { t: "stamp", n: "int", k: "text", s: "text", w: "int" },

@@ -1,5 +1,6 @@
 import { beside } from "../record/parts/beside";
 import { boards } from "../record/parts/boards";
+import { keyLines } from "../record/parts/key-lines";
 import { leftovers } from "../record/parts/leftovers";
 import { microphone } from "../record/parts/microphone";
 import { noted } from "../record/parts/noted";
@@ -28,7 +29,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), takes(), leftovers(), toolbar(),
-      boards(), beside(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), takes(), leftovers(),
+      toolbar(), boards(), beside(),
     ),
 });

@@ -4,9 +4,12 @@
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { isNear, type Place } from "../ink/near";
-import { type BoardsState, type BoardState, alive, dry, isAlive, type Note, type NoteKind, paneOf, reduce } from "../scene/boards-state";
+import {
+  type BoardsState, type BoardState, alive, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf, reduce,
+} from "../scene/boards-state";
 import { boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
 import { Past } from "./past";
+import { lastLine } from "./written";
 
 /** What leaves nothing behind. */
 const passing: ReadonlySet<BoardEvent["e"]> = new Set(["pointer", "away", "view"]);
@@ -27,6 +30,14 @@ export interface Growth {
   /** Writing nearer to the end than this makes it longer. */
   before: number;
   tallest: number;
+}
+
+/** Where a stroke lies once it has settled on words: tenths of a unit, a height of 0 for a pen. */
+export interface Settled {
+  from: Place;
+  to: Place;
+  height: number;
+  text: string;
 }
 
 /** One press of undo: what takes it back and what puts it back. */
@@ -114,6 +125,7 @@ export class Desk {
     this.now = {
       ...this.kept,
       notes: [],
+      keyLines: new Map(),
       shown,
       boards: new Map([...this.kept.boards].map(([id, b]) => {
         const view = within(boards.get(id)!.view.value, b.height);
@@ -184,6 +196,7 @@ export class Desk {
     const board = this.boards[index];
     if (board && index !== this.current) {
       this.hidePointer(stamp);
+      this.putOut(stamp);
       this.do({ e: "board", t: stamp, b: board.ground.id });
     }
   }
@@ -235,6 +248,40 @@ export class Desk {
     this.do({ e: "cancel", s: stroke });
   }
 
+  /** A stroke as the journal has it, with its board and the words it lies on; null when it isn't to be seen any more. */
+  private living(number: number): { ink: Ink; board: string } | null {
+    for (const board of this.now.boards.values()) {
+      const ink = board.ink.find((i) => i.number === number);
+      if (ink) {
+        return isAlive(ink) ? { ink, board: board.id } : null;
+      }
+    }
+
+    return null;
+  }
+
+  /**
+   * A stroke settles on words; one undo brings back what was drawn. With a kind they become a key line. Nothing happens when the stroke
+   * is gone by now.
+   */
+  settle(stroke: number, { from, to, height, text }: Settled, kind: KeyLineKind | null, stamp: number): void {
+    const found = this.living(stroke);
+    if (!found) {
+      return;
+    }
+
+    const number = this.next++;
+    const d = [from.x, from.y, to.x, to.y];
+    this.do({ e: "settle", t: stamp, a: number, s: stroke, d, h: height, x: text });
+    const line = kind && { strokes: [number, stroke], kind, text, isMust: false };
+    const mark = (t: number, isLine: boolean): BoardEvent[] => (line ? [keyEvent(line, isLine, t)] : []);
+    mark(stamp, true).forEach((e) => this.do(e));
+    this.didOn(found.board, {
+      undo: (t) => [{ e: "undo", t, a: number }, ...mark(t, false)],
+      redo: (t) => [{ e: "redo", t, a: number }, ...mark(t, true)],
+    }, stamp);
+  }
+
   /** Erases the strokes near a line (tenths of a unit) and gives the action's number; null when there are none. */
   erase(from: Place, to: Place, radius: number, stamp: number): number | null {
     const hit = this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius));
@@ -244,13 +291,25 @@ export class Desk {
 
     const number = this.next++;
     this.do({ e: "erase", t: stamp, a: number, s: hit.map((i) => i.key) });
+    hit.flatMap((i) => this.now.keyLines.get(i.number) ?? []).forEach((line) => {
+      this.rubbedOut.push(line);
+      this.do(keyEvent(line, false, stamp));
+    });
     return number;
   }
 
+  /** The key lines whose strokes a sweep that isn't over has erased. */
+  private rubbedOut: KeyLine[] = [];
+
   /** What one sweep took away is undone at once. */
   endSweep(actions: readonly number[], stamp: number): void {
+    const lines = this.rubbedOut;
+    this.rubbedOut = [];
     if (actions.length > 0) {
-      this.did({ undo: (t) => actions.map((a) => ({ e: "undo", t, a })), redo: (t) => actions.map((a) => ({ e: "redo", t, a })) }, stamp);
+      this.did({
+        undo: (t) => [...actions.map((a): BoardEvent => ({ e: "undo", t, a })), ...lines.map((l) => keyEvent(l, true, t))],
+        redo: (t) => [...actions.map((a): BoardEvent => ({ e: "redo", t, a })), ...lines.map((l) => keyEvent(l, false, t))],
+      }, stamp);
     }
   }
 
@@ -264,6 +323,52 @@ export class Desk {
       const number = this.next++;
       this.do({ e: "erase", t: stamp, a: number, s: alive(this.board).map((i) => i.key) });
       this.endSweep([number], stamp);
+    }
+  }
+
+  // --- Key lines ---
+
+  /**
+   * What was written last on the board becomes a key line: the words a stroke settled on, or a line written by hand, which is shown as it
+   * is until it is typed. Null when nothing was written in this take, or it is one already.
+   */
+  makeKeyLine(kind: KeyLineKind, stamp: number): KeyLine | null {
+    const own = alive(this.board).filter((i) => i.number > 0);
+    const written = own.at(-1)?.words ? [own.at(-1)!] : lastLine(own.filter((i) => i.style.tool === "pen" && !i.words));
+    if (written.length === 0 || written.some((i) => this.isInKeyLine(i.number))) {
+      return null;
+    }
+
+    const line: KeyLine = { strokes: written.map((i) => i.number), kind, text: written[0]!.words, isMust: false };
+    this.do(keyEvent(line, true, stamp));
+    this.did({ undo: (t) => [keyEvent(line, false, t)], redo: (t) => [keyEvent(line, true, t)] }, stamp);
+    return line;
+  }
+
+  private isInKeyLine(stroke: number): boolean {
+    return [...this.now.keyLines.values()].some((l) => l.strokes.includes(stroke));
+  }
+
+  /** Says something else of a key line. */
+  changeKeyLine(line: KeyLine, stamp: number): void {
+    this.do(keyEvent(line, true, stamp));
+  }
+
+  /** It is no key line any more; what was drawn stays. */
+  dropKeyLine(line: KeyLine, stamp: number): void {
+    this.do(keyEvent(line, false, stamp));
+  }
+
+  // --- Light ---
+
+  /** Lights up a region of the board that is shown, flat: x, y in tenths of a unit; the rest is dimmed. */
+  lightUp(outline: readonly number[], stamp: number): void {
+    this.do({ e: "light", t: stamp, b: this.board.id, d: outline.map(Math.round) });
+  }
+
+  putOut(stamp: number): void {
+    if (this.board.light) {
+      this.do({ e: "light", t: stamp, b: this.board.id, d: [] });
     }
   }
 
@@ -391,7 +496,11 @@ export class Desk {
 
   /** Something was done on the board that is shown which can be undone. */
   private did(step: Step, stamp: number): void {
-    this.push(step, this.now.shown.value);
+    this.didOn(this.now.shown.value, step, stamp);
+  }
+
+  private didOn(board: string, step: Step, stamp: number): void {
+    this.push(step, board);
     this.past.add(null, stamp, { state: this.now, history: this.history });
   }
 
@@ -407,6 +516,10 @@ export class Desk {
 
 function drawn(stroke: number): Step {
   return { undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] };
+}
+
+function keyEvent({ strokes, kind, text, isMust }: KeyLine, isLine: boolean, t: number): BoardEvent {
+  return { e: "key", t, n: [...strokes], k: isLine ? kind : "", x: text, m: isMust };
 }
 
 // Null when the event says nothing of its time.

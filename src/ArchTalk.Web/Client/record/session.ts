@@ -417,6 +417,11 @@ export class RecordingSession {
     }
   }
 
+  /** The take that runs here; null when none does. */
+  get openTake(): OpenTake | null {
+    return this.isRunning ? this.take : null;
+  }
+
   /** Whether a take is open here that goes on or can go on. */
   get isRunning(): boolean {
     return this.is("recording", "paused", "retaking", "interrupted");

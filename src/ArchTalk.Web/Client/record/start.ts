@@ -25,12 +25,15 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
         box: s.box,
         isDrawn: true,
         erasedBy: [],
+        words: "",
       })),
       wet: [],
+      light: null,
     };
   });
   const state: BoardsState = {
     notes: [],
+    keyLines: new Map(),
     shown: { value: timeline.boards[timeline.boardAt(end)]?.id ?? "", at: 0 },
     boards: new Map(states.map((s) => [s.id, s])),
     pointer: null,

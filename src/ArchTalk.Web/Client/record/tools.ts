@@ -8,7 +8,15 @@ import type { Place } from "../ink/near";
 import { type Desk, onBoard } from "./desk";
 import { straight } from "./straight";
 
-export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "slide" | "close-up";
+export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "light" | "slide" | "close-up";
+
+/** The outline of a region while it is drawn: its breadth in units, and how far apart its places are, in tenths. */
+const lightEdge = 5;
+const lightEdgeColor = "#B87500";
+const lightStep = 60;
+
+/** A region that is smaller either way (tenths of a unit) was only a press. */
+const leastLit = 250;
 
 /** What the page has chosen. */
 export interface Choice {
@@ -18,6 +26,8 @@ export interface Choice {
   /** In tenths of a board unit. */
   readonly eraserRadius: number;
   penSeen(): void;
+  /** A stroke is finished, as the hand drew it: x and y in tenths of a unit. It may have been drawn along words. */
+  drawn(stroke: number, style: Style, board: string, points: readonly number[]): void;
   /** A region is being chosen; null when it isn't any more. */
   frame(region: Region | null): void;
 }
@@ -58,17 +68,23 @@ export function toolsOn(
   function write(from: Sample): Gesture {
     const rows = (samples: readonly Sample[]) => samples.flatMap((s) => [placed(s).x, placed(s).y, s.pressure * 255, s.stamp]);
     const desk = on();
-    const stroke = desk.beginStroke(choice.style);
-    desk.addPoints(stroke, rows([from]));
-    done();
+    const { style } = choice;
+    const board = desk.board.id;
+    const stroke = desk.beginStroke(style);
+    const places: number[] = [];
+    const add = (samples: readonly Sample[]) => {
+      const points = rows(samples);
+      places.push(...points.filter((_, i) => i % 4 < 2));
+      desk.addPoints(stroke, points);
+      done();
+    };
+    add([from]);
     return {
-      move(samples) {
-        desk.addPoints(stroke, rows(samples));
-        done();
-      },
+      move: add,
       up(sample) {
         desk.endStroke(stroke, sample.stamp);
         done();
+        choice.drawn(stroke, style, board, places);
       },
       cancel() {
         desk.cancelStroke(stroke);
@@ -90,14 +106,52 @@ export function toolsOn(
       up(sample) {
         desk.dropSketch();
         const stroke = desk.beginStroke(style);
-        desk.addPoints(stroke, points(sample));
+        const all = points(sample);
+        desk.addPoints(stroke, all);
         desk.endStroke(stroke, sample.stamp);
         done();
+        if (!hasHead) {
+          choice.drawn(stroke, style, desk.board.id, all.filter((_, i) => i % 4 < 2));
+        }
       },
       cancel() {
         desk.dropSketch();
         done();
       },
+    };
+  }
+
+  // A press without a region puts the light out.
+  function light(from: Sample): Gesture {
+    const desk = on();
+    const first = placed(from);
+    const outline = [first.x, first.y];
+    const style = { ...choice.style, units: lightEdge, color: lightEdgeColor };
+    const sketch = () => desk.sketchStroke(style, Array.from({ length: outline.length / 2 }, (_, i) => [outline[2 * i]!, outline[2 * i + 1]!, 128, i]).flat());
+    const drop = () => {
+      desk.dropSketch();
+      done();
+    };
+    return {
+      move(samples) {
+        samples.map(placed).filter((p) => Math.hypot(p.x - outline.at(-2)!, p.y - outline.at(-1)!) > lightStep).forEach((p) => outline.push(p.x, p.y));
+        sketch();
+        done();
+      },
+      up(sample) {
+        const across = (axis: number) => {
+          const values = outline.filter((_, i) => i % 2 === axis);
+          return Math.max(...values) - Math.min(...values);
+        };
+        if (outline.length >= 6 && across(0) > leastLit && across(1) > leastLit) {
+          desk.lightUp(outline, sample.stamp);
+        } else {
+          desk.putOut(sample.stamp);
+        }
+
+        drop();
+      },
+      cancel: drop,
     };
   }
 
@@ -186,6 +240,8 @@ export function toolsOn(
           return line(sample, choice.tool === "arrow");
         case "close-up":
           return closeUp(sample);
+        case "light":
+          return light(sample);
         case "eraser":
           return erase(sample);
         case "pointer":

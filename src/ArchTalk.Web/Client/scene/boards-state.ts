@@ -3,7 +3,7 @@
 
 import type { BoardEvent } from "../journal/events";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type Line, type Pane, type Stroke, type Style, trailMs, type View, within } from "./scene";
+import { type Ground, type Line, type Pane, settledStyle, type Stroke, type Style, trailMs, type View, within } from "./scene";
 
 /** A value and the stamp (ms) since which it holds. */
 export interface Timed<T> {
@@ -18,6 +18,8 @@ export interface Ink extends Stroke {
   readonly isDrawn: boolean;
   /** The erasures that count at present. */
   readonly erasedBy: readonly number[];
+  /** The words it settled on; empty for a stroke as it was drawn. */
+  readonly words: string;
 }
 
 /** A stroke under the pen. Its points are only ever added to; `count` says how many of them this state knows. */
@@ -37,6 +39,19 @@ export interface BoardState {
   readonly uncovered: ReadonlyMap<string, number>;
   readonly ink: readonly Ink[];
   readonly wet: readonly WetInk[];
+  /** What is lit up; null when the light is out. */
+  readonly light: readonly number[] | null;
+}
+
+/** What students do with a key line, as Core/Recording/KeyLineKind.cs has it. */
+export type KeyLineKind = "write" | "mark" | "look";
+
+/** Strokes of this take that are a key line, named by the first of them. */
+export interface KeyLine {
+  readonly strokes: readonly number[];
+  readonly kind: KeyLineKind;
+  readonly text: string;
+  readonly isMust: boolean;
 }
 
 /** What can be noted, as Core/Recording/NoteKind.cs has it. */
@@ -56,6 +71,8 @@ export interface Note {
 
 export interface BoardsState {
   readonly notes: readonly Note[];
+  /** By the number of their first stroke. */
+  readonly keyLines: ReadonlyMap<number, KeyLine>;
   readonly shown: Timed<string>;
   readonly boards: ReadonlyMap<string, BoardState>;
   /** Where the pointer is, with its last places: rows of x, y (tenths of a unit) and stamp (ms). */
@@ -84,6 +101,21 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
       return onWet(state, event.s, (board, wet) => ({ ...board, wet: board.wet.filter((w) => w !== wet) }));
     case "erase":
       return erase(state, event.a, new Set(event.s));
+    case "settle":
+      return settle(state, event.s, event.a, event.d, event.h, event.x, event.t);
+    case "key": {
+      const keyLines = new Map(state.keyLines);
+      if (event.k) {
+        keyLines.set(event.n[0]!, { strokes: event.n, kind: event.k as KeyLineKind, text: event.x, isMust: event.m });
+      } else {
+        keyLines.delete(event.n[0]!);
+      }
+
+      return { ...state, keyLines };
+    }
+
+    case "light":
+      return onBoard(state, event.b, (b) => ({ ...b, light: event.d.length > 0 ? event.d : null }));
     case "undo":
       return setDone(state, event.a, false);
     case "redo":
@@ -167,6 +199,7 @@ export function paneOf(state: BoardsState, ground: Ground, now: number): Pane {
     finished: alive(board),
     growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: lineOf(w), count: w.count, tip: null })),
     hidden: [...board.uncovered.keys()],
+    light: board.light,
     pointer: last ? { x: last[0]!, y: last[1]!, trail } : null,
   };
 }
@@ -207,7 +240,26 @@ function lineOf(wet: WetInk): Line {
 
 function dried(wet: WetInk): Ink {
   const line = { ...lineOf(wet), points: wet.points.slice(0, wet.count * 4) };
-  return finished({ ...line, number: wet.number, isDrawn: true, erasedBy: [] });
+  return finished({ ...line, number: wet.number, isDrawn: true, erasedBy: [], words: "" });
+}
+
+/** Of a pen that is held evenly. */
+const evenPressure = 128;
+
+// The stroke as it was drawn goes, and the settled one comes, by one action.
+function settle(state: BoardsState, number: number, action: number, line: readonly number[], band: number, words: string, at: number): BoardsState {
+  const board = [...state.boards.values()].find((b) => b.ink.some((i) => i.number === number));
+  const drawn = board?.ink.find((i) => i.number === number);
+  if (!board || !drawn) {
+    return state;
+  }
+
+  const erased = erase(state, action, new Set([drawn.key]));
+  const [x0, y0, x1, y1] = line as [number, number, number, number];
+  const points = [x0, y0, evenPressure, at, x1, y1, evenPressure, at];
+  const stroke = { kind: "ink" as const, key: String(action), style: settledStyle(drawn.style, band), points };
+  const ink = finished({ ...stroke, number: action, isDrawn: true, erasedBy: [], words });
+  return onBoard(erased, board.id, (b) => ({ ...b, ink: [...b.ink, ink] }));
 }
 
 function erase(state: BoardsState, action: number, keys: ReadonlySet<string>): BoardsState {

@@ -9,6 +9,13 @@ export interface Style {
   width: string;
   color: string;
   units: number;
+  /** Its ends are square: it settled on a line of words. */
+  isSquare?: boolean;
+}
+
+/** The style of a stroke that settled on a line of words, as high as the line (tenths of a unit; 0 for a pen, which keeps its own). */
+export function settledStyle(style: Style, band: number): Style {
+  return band > 0 ? { ...style, units: band / 10, isSquare: true } : style;
 }
 
 export interface Picture {
@@ -81,6 +88,8 @@ export interface Pane {
   /** Items that don't show: covers that are lifted, say. */
   hidden: readonly string[];
   pointer: Pointer | null;
+  /** The outline of what is lit up, flat: x, y in tenths of a unit; null when the light is out. */
+  light: readonly number[] | null;
 }
 
 /** One pane, or two when boards are compared. */

@@ -15,6 +15,7 @@ function setUp(isEmpty = true) {
     height: 900,
     view: { value: { x: 0, y: 0, width: 16_000 }, at: 0 },
     uncovered: new Map(),
+    light: null,
     ink: [],
     wet: [],
   });
@@ -23,6 +24,7 @@ function setUp(isEmpty = true) {
     shown: { value: "a", at: 0 },
     boards: new Map(["a", "b"].map((id) => [id, board(id)])),
     pointer: null,
+    keyLines: new Map(),
     erasures: new Map(),
   };
   const items = ["one", "text", "two"].map((id, i) => ({

@@ -4,8 +4,8 @@
 import type { PlacedDrawing } from "../ink/drawing";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, type Stroke, type Style, wholeWidth, within } from "../scene/scene";
-import type { BoardFile, BoardsFile, ChapterEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
+import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, wholeWidth, within } from "../scene/scene";
+import type { BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
 import { jumps } from "./jumps";
@@ -39,6 +39,8 @@ export interface TimelineBoard {
   views: number[][][];
   /** Items that don't show throughout, covers that are lifted, say: rows of time and 1 for showing. */
   items: { item: string; shows: number[][] }[];
+  /** From when on what is lit up: x, y by turns; null when the light is put out. */
+  lights: { at: number; outline: readonly number[] | null }[];
 }
 
 /** A board's strokes by birth, and the times at which one of them is born, finished, gone or back. */
@@ -62,6 +64,7 @@ export class Timeline {
     readonly boards: readonly TimelineBoard[],
     readonly chapters: readonly ChapterEntry[],
     readonly stops: readonly StopEntry[],
+    readonly keyLines: readonly KeyLineEntry[],
     private readonly shown: number[][],
     private readonly pointerMinutes: ReadonlySet<number>,
     private readonly placements: readonly PlacementEntry[],
@@ -85,6 +88,7 @@ export class Timeline {
       heights: rowsOf(b.heights, 2),
       views: b.views.map((v) => (wantsJumps() ? jumps(rowsOf(v, 4)) : rowsOf(v, 4))),
       items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
+      lights: (b.lights ?? []).map((l) => ({ at: l.at, outline: l.outline.length > 0 ? rowsOf(l.outline, 2).flat() : null })),
     }));
     const timeline = new Timeline(
       file.length,
@@ -92,6 +96,8 @@ export class Timeline {
       boards,
       file.chapters,
       file.stops,
+      // Lessons published by earlier releases have none.
+      file.keyLines ?? [],
       rowsOf(file.shown, 3),
       new Set(file.pointerMinutes),
       file.placements,
@@ -138,7 +144,7 @@ export class Timeline {
     board.description = file.description ?? "";
     board.ink = inkOf(
       file.strokes.map((s) =>
-        finished({ kind: "ink", key: s.key, style: this.styles[s.style]!, lives: s.lives, points: undoDifferences(s.points, 4) }),
+        finished({ kind: "ink", key: s.key, style: settledStyle(this.styles[s.style]!, s.band ?? 0), lives: s.lives, points: undoDifferences(s.points, 4) }),
       ),
     );
   }
@@ -207,6 +213,7 @@ export class Timeline {
       finished: ink.finished,
       growing: ink.growing.map((stroke) => grown(stroke, ms)),
       hidden: hiddenAt(board, ms),
+      light: board.lights.findLast((l) => l.at <= ms)?.outline ?? null,
       pointer: pointerAt(this.pointerFiles.get(Math.floor(ms / minuteMs)) ?? [], index, ms),
     };
   }

@@ -26,7 +26,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
                 new("pen", "pen", "Pen", 1), new("highlighter", "highlighter", "Highlighter", 2), new("straight", "slash", "Straight", 6),
                 new("arrow", "move-up-right", "Arrow", 7), new("eraser", "eraser", "Eraser", 3),
             ]),
-        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4)]),
+        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4), new("light", "lightbulb", "Light up", 9)]),
         new("look", "Look", [new("slide", "hand", "Slide", 5), new("close-up", "focus", "Close-up", 8)]),
     ];
 

@@ -16,6 +16,7 @@ export const boards = () =>
     frame: null as Region | null,
     canLengthen: false,
     canClear: false,
+    isLit: false,
     covers: 0,
     coversLeft: 0,
 
@@ -144,6 +145,11 @@ export const boards = () =>
 
     get cannotClear(): boolean {
       return !this.canClear;
+    },
+
+    putOut(): void {
+      machine().desk.putOut(performance.now());
+      this.afterInput();
     },
 
     uncoverNext(): void {

@@ -1,4 +1,4 @@
-import type { Note, NoteKind } from "../../scene/boards-state";
+import type { KeyLine, KeyLineKind, Note, NoteKind } from "../../scene/boards-state";
 import { part } from "../../shared/alpine";
 import { focusWhenShown } from "../../shared/focus";
 import { clock } from "../../shared/format";
@@ -17,13 +17,17 @@ const words: Record<NoteKind, string> = {
   answer: "Ask, then show",
 };
 
-/** What the line was made of: it is looked at whenever a pen moves. */
-let shown: readonly Note[] | null = null;
+const keyWords: Record<KeyLineKind, string> = { write: "To write down", mark: "To mark in the book", look: "To look at" };
 
-/** A note as the line of what has been noted shows it. */
+/** What the line was made of: it is looked at whenever a pen moves. */
+let shown: { notes: readonly Note[]; keyLines: ReadonlyMap<number, KeyLine> } | null = null;
+
+/** A note or a key line as the line of what has been noted shows it. */
 interface Line {
-  note: Note;
+  number: number;
   time: string;
+  note: Note | null;
+  key: KeyLine | null;
 }
 
 /** What is noted with one press while recording: the line of it, where a wrong one is taken off and a stop is worded. */
@@ -55,15 +59,20 @@ export const noted = () =>
 
     takeNotes(): void {
       const { desk } = machine();
-      const { notes } = desk.state;
-      if (notes === shown) {
+      const { notes, keyLines } = desk.state;
+      if (notes === shown?.notes && keyLines === shown.keyLines) {
         return;
       }
 
-      shown = notes;
+      shown = { notes, keyLines };
       this.holdsOnlyThisTime = desk.onlyThisTime !== null;
-      this.lines = notes.map((note) => ({ note, time: clock(this.noteTimes[note.number] ?? 0) })).reverse();
-      if (!notes.some((n) => n.number === this.wording)) {
+      const all = [
+        ...notes.map((note) => ({ number: note.number, note, key: null })),
+        ...[...keyLines].map(([number, key]) => ({ number, note: null, key })),
+      ];
+      all.forEach(({ number }) => (this.noteTimes[number] ??= session().view.liveMs));
+      this.lines = all.sort((a, b) => b.number - a.number).map((l) => ({ ...l, time: clock(this.noteTimes[l.number]!) }));
+      if (!all.some((l) => l.number === this.wording)) {
         this.wording = 0;
       }
     },
@@ -103,42 +112,48 @@ export const noted = () =>
       }
     },
 
-    takeOffNote(line: Line): void {
-      machine().desk.takeOff(line.note, performance.now());
+    takeOffNote({ note, key }: Line): void {
+      const { desk } = machine();
+      if (note) {
+        desk.takeOff(note, performance.now());
+      } else if (key) {
+        desk.dropKeyLine(key, performance.now());
+      }
+
       this.afterInput();
     },
 
-    noteWord({ note }: Line): string {
-      return words[note.kind];
+    noteWord({ note, key }: Line): string {
+      return note ? words[note.kind] : key ? keyWords[key.kind] : "";
     },
 
-    noteText({ note }: Line): string {
-      return note.kind === "once" && !note.isOver ? "until pressed again" : note.text;
+    noteText({ note, key }: Line): string {
+      return note?.kind === "once" && !note.isOver ? "until pressed again" : note ? note.text : key?.text || "as it is written";
     },
 
     takeOffWords(line: Line): string {
-      return `Take off: ${words[line.note.kind]} at ${line.time}`;
+      return `Take off: ${this.noteWord(line)} at ${line.time}`;
     },
 
-    wordNote({ note }: Line): void {
-      this.wording = this.wording === note.number ? 0 : note.number;
+    wordNote({ number, note, key }: Line): void {
+      this.wording = this.wording === number ? 0 : number;
       if (this.wording) {
-        this.wordingText = note.text;
+        this.wordingText = note?.text ?? key?.text ?? "";
         focusWhenShown(() => this.$refs["noteText"]);
       }
     },
 
     get worded(): Note | null {
-      return this.lines.find(({ note }) => note.number === this.wording)?.note ?? null;
+      return this.lines.find((l) => l.number === this.wording)?.note ?? null;
     },
 
     get isWording(): boolean {
-      return this.worded !== null;
+      return this.worded !== null || this.isWordingKey;
     },
 
     get wordedLabel(): string {
       const kind = this.worded?.kind;
-      return kind === "chapter" ? "Name of the chapter" : kind === "later" ? "What to fix" : kind === "once" ? "Why only this time" : "Question";
+      return this.isWordingKey ? "Words of the key line" : kind === "chapter" ? "Name of the chapter" : kind === "later" ? "What to fix" : kind === "once" ? "Why only this time" : "Question";
     },
 
     get isWordingStop(): boolean {
@@ -160,6 +175,7 @@ export const noted = () =>
 
     setNoteText(): void {
       this.reword({});
+      this.changeKeyLine({});
     },
 
     setStopKind(event: Event): void {
@@ -181,7 +197,7 @@ export const noted = () =>
     },
 
     closeWording(): void {
-      this.reword({});
+      this.setNoteText();
       this.wording = 0;
     },
   });

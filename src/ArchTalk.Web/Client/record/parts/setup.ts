@@ -115,6 +115,7 @@ export const setup = () =>
         },
         eraserRadius: page.rules.eraserRadius,
         penSeen: () => this.setFinger(false),
+        drawn: (stroke, style, board, points) => void this.settle(stroke, style, board, points),
         frame: (region) => (this.frame = region),
       };
     },
@@ -148,6 +149,7 @@ export const setup = () =>
       this.lowestTop = Math.max(0, desk.board.height * 10 - Math.floor((view.width * 9) / 16));
       this.canLengthen = desk.canLengthen;
       this.canClear = desk.canClear;
+      this.isLit = desk.board.light !== null;
       this.covers = desk.covers.length;
       this.coversLeft = desk.coversLeft;
       this.hasTried = this.isReady && desk.hasTried;
@@ -179,6 +181,8 @@ export const setup = () =>
         c: () => this.chapterHere(),
         f: () => this.fixLater(),
         o: () => this.onlyThisTime(),
+        k: () => this.keyLine(),
+        l: () => this.putOut(),
         "1": () => this.takeTool("pen"),
         "2": () => this.takeTool("highlighter"),
         "3": () => this.takeTool("eraser"),
@@ -187,6 +191,7 @@ export const setup = () =>
         "8": () => this.takeTool("close-up"),
         "7": () => this.takeTool("arrow"),
         "5": () => this.takeTool("slide"),
+        "9": () => this.takeTool("light"),
       };
     },
 

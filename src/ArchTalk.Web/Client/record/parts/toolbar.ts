@@ -8,17 +8,18 @@ import type { RecordPage } from "./whole";
 export type Family = "write" | "point" | "look" | "open";
 
 const familyOf: Record<Tool, Family> = {
-  pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", slide: "look", "close-up": "look",
+  pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", light: "point", slide: "look", "close-up": "look",
 };
 
 /** What a tool does, said below the board until it has been used once. */
 const hints: Record<Tool, string> = {
   pen: "Pen: write on the board with a pen, the mouse or a finger. The arrow at Write has more tools.",
-  highlighter: "Highlighter: drag along words to make them stand out.",
+  highlighter: "Highlighter: drag along words; it settles on their line. Undo brings back what you drew.",
   straight: "Straight: drag from one end to the other; nearly level or plumb lines become so.",
   arrow: "Arrow: drag from its beginning to where it points.",
   eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
   pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
+  light: "Light up: draw around what counts; the rest is dimmed. A press beside it puts the light out.",
   "close-up": "Close-up: drag over a detail and the view glides there; “Whole board” goes back.",
   slide: "Slide: drag the board. The wheel and two fingers do it with any tool.",
 };

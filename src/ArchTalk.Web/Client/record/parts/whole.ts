@@ -4,6 +4,7 @@ import type { Shortcuts } from "../../shared/shortcuts";
 import type { Stepping } from "../../shared/stepping";
 import type { beside } from "./beside";
 import type { boards } from "./boards";
+import type { keyLines } from "./key-lines";
 import type { leftovers } from "./leftovers";
 import type { microphone } from "./microphone";
 import type { noted } from "./noted";
@@ -18,5 +19,5 @@ import type { toolbar } from "./toolbar";
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
-    ReturnType<typeof noted>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
+    ReturnType<typeof noted>, ReturnType<typeof keyLines>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
     ReturnType<typeof beside> {}
