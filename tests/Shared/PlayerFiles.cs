@@ -103,7 +103,7 @@ internal static class PlayerFiles
             .Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
         [.. Rows(stroke.GetProperty("points"), 4).Select(r => new InkPoint(r[0], r[1], (byte)r[2], r[3]))])
     {
-        Band = stroke.TryGetProperty("band", out var band) ? band.GetInt32() : 0,
+        LineHeight = stroke.TryGetProperty("lineHeight", out var height) ? height.GetInt32() : 0,
     };
 
     private static KeyLine ReadKeyLine(JsonElement line)
@@ -111,7 +111,7 @@ internal static class PlayerFiles
         int[] box = [.. line.GetProperty("box").EnumerateArray().Select(n => n.GetInt32())];
         return new(
             new MarkKey(0, StrokeKey.Parse(line.GetProperty("stroke").GetString()!, default)!.Value), At(line.GetProperty("at").GetInt32()),
-            line.GetProperty("board").GetInt32(), new(box[0], box[1], box[2], box[3]),
+            At(line.GetProperty("wholeAt").GetInt32()), line.GetProperty("board").GetInt32(), new(box[0], box[1], box[2], box[3]),
             KeyLineKinds.Parse(line.GetProperty("kind").GetString()!)!.Value,
             line.GetProperty("text").GetString()!, line.GetProperty("must").GetBoolean());
     }

@@ -15,10 +15,10 @@ public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<Placed
 /// <param name="Style">Index in the timeline's styles.</param>
 /// <param name="Lives">Pairs of times: there from, gone from; -1 for never.</param>
 /// <param name="Points">X, y, pressure (0 to 255), time.</param>
-/// <param name="Band">How broad it is in tenths of a board unit, with square ends, when it settled on a line of words.</param>
+/// <param name="LineHeight">Of the line of words it settled on, in tenths of a board unit; a highlighter is as broad, with square ends.</param>
 public sealed record StrokeEntry(
     string Key, int Style, IReadOnlyList<int> Lives, Rows Points,
-    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int Band);
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int LineHeight);
 
 /// <summary>What lies on several boards, for one request.</summary>
 public sealed record BoardsFile(IReadOnlyList<BoardFile> Boards);

@@ -70,8 +70,9 @@ public sealed record StopEntry(
 public sealed record LightEntry(int At, Rows Outline);
 
 /// <summary>A key line.</summary>
+/// <param name="WholeAt">When all of it is there.</param>
 /// <param name="Stroke">The first of its strokes, as the takes know it.</param>
 /// <param name="Kind">write, mark or look: what students do with it.</param>
 /// <param name="Text">Empty when it is only to be seen.</param>
 /// <param name="Box">Left, top, width and height in board units.</param>
-public sealed record KeyLineEntry(int At, int Board, string Stroke, string Kind, string Text, bool Must, IReadOnlyList<int> Box);
+public sealed record KeyLineEntry(int At, int WholeAt, int Board, string Stroke, string Kind, string Text, bool Must, IReadOnlyList<int> Box);

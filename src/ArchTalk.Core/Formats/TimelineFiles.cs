@@ -121,13 +121,14 @@ public static class TimelineFiles
         stroke.Style,
         [.. stroke.Lives.SelectMany(l => (int[])[l.Birth.WholeMilliseconds, l.Death?.WholeMilliseconds ?? -1])],
         Rows.Of(4, stroke.Points, (p, row) => row.AddRange([p.X, p.Y, p.Pressure, p.Milliseconds])),
-        stroke.Band);
+        stroke.LineHeight);
 
     private static LightEntry Entry(Step<Light?> step) => new(
         step.At.WholeMilliseconds, Rows.Of(2, step.Value?.Outline.Chunk(2).ToArray() ?? [], (p, row) => row.AddRange([p[0], p[1]])));
 
     private static KeyLineEntry Entry(KeyLine line) => new(
-        line.At.WholeMilliseconds, line.Board, line.Stroke.Stroke.ToString(), KeyLineKinds.Name(line.Kind), line.Text, line.IsMust,
+        line.At.WholeMilliseconds, line.WholeAt.WholeMilliseconds, line.Board, line.Stroke.Stroke.ToString(),
+        KeyLineKinds.Name(line.Kind), line.Text, line.IsMust,
         [(int)line.Box.X, (int)line.Box.Y, (int)Math.Ceiling(line.Box.Width), (int)Math.Ceiling(line.Box.Height)]);
 
     private static PieceEntry Entry(TimeMapPiece piece) => new(

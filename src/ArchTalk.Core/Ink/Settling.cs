@@ -8,7 +8,7 @@ namespace ArchTalk.Core.Ink;
 public readonly record struct InkPlace(int X, int Y);
 
 /// <summary>Where a stroke lies once it has settled on a line of words.</summary>
-/// <param name="Height">Of a highlighter, as high as the line, in tenths of a board unit; 0 for a pen, which keeps its own.</param>
+/// <param name="Height">Of the line of words, in tenths of a board unit; a highlighter becomes as high.</param>
 /// <param name="Text">The words, or letters, it lies on.</param>
 public sealed record SettledStroke(InkPlace From, InkPlace To, int Height, string Text);
 
@@ -30,7 +30,7 @@ public sealed class Settling(ITextMeasure measure)
     private const double SameLevel = 0.25;
     private const double ShortestHighlight = 0.25;
     private const double ShortestUnderline = 0.6;
-    private const double HighlightHeight = 1.12;
+    private const double RoomOfLine = 1.12;
 
     // The tremble of any hand, in board units.
     private const double Tremble = 4;
@@ -139,6 +139,6 @@ public sealed class Settling(ITextMeasure measure)
     {
         var down = (isHighlighter ? MiddleOfLine : FootOfLine) * line.Size;
         InkPlace At(double x) => new((int)Math.Round(x * 10), (int)Math.Round((line.TopAt(x) + down) * 10));
-        return new(At(on.Left), At(on.Right), isHighlighter ? (int)Math.Round(line.Size * HighlightHeight * 10) : 0, on.Text);
+        return new(At(on.Left), At(on.Right), (int)Math.Round(line.Size * RoomOfLine * 10), on.Text);
     }
 }

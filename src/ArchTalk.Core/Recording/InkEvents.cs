@@ -32,7 +32,7 @@ public sealed record Erased(
 /// </summary>
 /// <param name="Stroke">The stroke as it was drawn.</param>
 /// <param name="Line">From and to: x, y, x, y in tenths of a board unit.</param>
-/// <param name="Height">Of a highlighter, in tenths of a board unit; 0 for a pen, which keeps its own.</param>
+/// <param name="Height">Of the line of words, in tenths of a board unit.</param>
 /// <param name="Text">The words it lies on.</param>
 public sealed record StrokeSettled(
     [property: JsonPropertyName("t")] double Time,

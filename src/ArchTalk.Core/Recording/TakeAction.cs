@@ -16,8 +16,8 @@ public sealed record StrokeDrawn(TakeTime At, StrokeKey Stroke, Guid Board, int 
     /// <summary>When it was finished: the time of its last point.</summary>
     public TakeTime End => Points[^1].At;
 
-    /// <summary>How broad it is in tenths of a board unit, with square ends, since it settled on a line of words; 0 for as broad as its style.</summary>
-    public int Band { get; init; }
+    /// <summary>The height of the line of words it settled on, in tenths of a board unit; 0 for a stroke as it was drawn.</summary>
+    public int LineHeight { get; init; }
 }
 
 public sealed record StrokesErased(TakeTime At, int Action, IReadOnlyList<StrokeKey> Strokes) : TakeAction(At);

@@ -57,7 +57,7 @@ internal static class TakeActions
         return
         [
             new StrokesErased(at, settled.Action, [new(take, settled.Stroke)]),
-            new StrokeDrawn(at, new(take, settled.Action), drawn.Board, style, [Point(0), Point(1)]) { Band = settled.Height },
+            new StrokeDrawn(at, new(take, settled.Action), drawn.Board, style, [Point(0), Point(1)]) { LineHeight = settled.Height },
         ];
     }
 

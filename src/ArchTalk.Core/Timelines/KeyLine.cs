@@ -7,11 +7,13 @@ namespace ArchTalk.Core.Timelines;
 /// <summary>A line that students are to write down, to mark in their own book, or to look at.</summary>
 /// <param name="Stroke">The first of its strokes, which names it.</param>
 /// <param name="At">When the first of its strokes appears.</param>
+/// <param name="WholeAt">When all of it is there.</param>
 /// <param name="Board">Index of the board.</param>
-/// <param name="Box">Where its strokes lie, in board units.</param>
+/// <param name="Box">Where its strokes lie, with the words they settled on, in board units.</param>
 /// <param name="Text">Its words; empty when it is only to be seen.</param>
 /// <param name="IsMust">Whether students must know it.</param>
-public sealed record KeyLine(MarkKey Stroke, LessonTime At, int Board, Box Box, KeyLineKind Kind, string Text, bool IsMust);
+public sealed record KeyLine(
+    MarkKey Stroke, LessonTime At, LessonTime WholeAt, int Board, Box Box, KeyLineKind Kind, string Text, bool IsMust);
 
 /// <summary>Finds the key lines of a compiled lesson.</summary>
 internal static class KeyLines
@@ -44,8 +46,10 @@ internal static class KeyLines
                 var first = new MarkKey(number, said.Strokes[0]);
                 if (own.Length > 0 && own[0].Stroke.Key == first && !isUndone(first))
                 {
-                    var at = own.Min(s => s.Stroke.Birth);
-                    lines.Add(new(first, at, own[0].Board, BoxOf(own.Select(s => s.Stroke)), said.Kind!.Value, said.Text.Trim(), said.IsMust));
+                    var whole = own.Max(s => Math.Max(s.Stroke.Birth.WholeMilliseconds, s.Stroke.Points[^1].Milliseconds));
+                    lines.Add(new(
+                        first, own.Min(s => s.Stroke.Birth), LessonTime.FromMilliseconds(whole), own[0].Board, BoxOf(own.Select(s => s.Stroke)),
+                        said.Kind!.Value, said.Text.Trim(), said.IsMust));
                 }
             }
         }
@@ -60,9 +64,10 @@ internal static class KeyLines
         {
             foreach (var point in stroke.Points)
             {
-                var half = stroke.Band / 20.0;
+                // A pen lies at the foot of its words, a highlighter in their middle.
+                var (above, below) = stroke.Band > 0 ? (stroke.Band / 20.0, stroke.Band / 20.0) : (stroke.LineHeight / 10.0, 0);
                 (left, right) = (Math.Min(left, point.X / 10.0), Math.Max(right, point.X / 10.0));
-                (top, bottom) = (Math.Min(top, (point.Y / 10.0) - half), Math.Max(bottom, (point.Y / 10.0) + half));
+                (top, bottom) = (Math.Min(top, (point.Y / 10.0) - above), Math.Max(bottom, (point.Y / 10.0) + below));
             }
         }
 

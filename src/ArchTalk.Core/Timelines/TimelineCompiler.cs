@@ -111,7 +111,7 @@ public static class TimelineCompiler
             strokes[i] = action switch
             {
                 _ when lives.Count == 0 => default,
-                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map)) { Band = s.Band }),
+                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map)) { LineHeight = s.LineHeight }),
                 StandstillDrawn s => (s
                     .Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
                 _ => default,

@@ -20,8 +20,14 @@ public readonly record struct MarkKey(int Placement, StrokeKey Stroke);
 /// <param name="Points">At least one, in order of time.</param>
 public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> Lives, IReadOnlyList<InkPoint> Points)
 {
-    /// <summary>How broad it is in tenths of a board unit, with square ends, since it settled on a line of words; 0 for as broad as its style.</summary>
-    public int Band { get; init; }
+    /// <summary>The height of the line of words it settled on, in tenths of a board unit; 0 for a stroke as it was drawn.</summary>
+    public int LineHeight { get; init; }
+
+    /// <summary>
+    /// How broad it is in tenths of a board unit, with square ends: a highlighter that settled is as high as its line. 0 for as broad as
+    /// its style.
+    /// </summary>
+    public int Band => InkStyle.All[Style].Tool == InkStyle.Highlighter ? LineHeight : 0;
 
     /// <summary>When it first appears.</summary>
     public LessonTime Birth => Lives[0].Birth;

@@ -115,7 +115,7 @@ public sealed class RandomLessons
 
         return new StrokeDrawn(at, key, board, random.Next(30), [.. points.Where(p => p.At <= log.End)])
         {
-            Band = random.Next(4) == 0 ? random.Next(1, 900) : 0,
+            LineHeight = random.Next(4) == 0 ? random.Next(1, 900) : 0,
         };
     }
 

@@ -10,7 +10,7 @@ namespace ArchTalk.Core.Tests.Editing;
 /// <summary>What is on the boards, and what each deed does to it.</summary>
 internal sealed partial class ReferenceCompiler
 {
-    private sealed record Mark(int Placement, StrokeKey Key, int Board, int Style, (int X, int Y, int Ms)[] Points, int Band = 0)
+    private sealed record Mark(int Placement, StrokeKey Key, int Board, int Style, (int X, int Y, int Ms)[] Points, int LineHeight = 0)
     {
         public bool Undone, Ended;
         public HashSet<(int, StrokeKey)> ErasedBy = [];
@@ -73,7 +73,7 @@ internal sealed partial class ReferenceCompiler
         {
             case StrokeDrawn s when Index(s.Board) >= 0 && !WentAlong(p, s.Points[0].At.Samples, s.Points[^1].At.Samples)
                 && !now.Marks.Any(m => m.Placement == number && m.Key == s.Stroke):
-                now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points), s.Band));
+                now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points), s.LineHeight));
                 break;
             case Added { Stroke: { IsAtStandstill: true } s } when Index(s.Board) >= 0 && p.Find(action.At.Samples)!.Kind != "cut":
                 var later = new (int, int, int)[s.Points.Count];

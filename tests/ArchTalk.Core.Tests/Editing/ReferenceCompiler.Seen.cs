@@ -66,7 +66,7 @@ internal sealed partial class ReferenceCompiler
     private string Pane(State state, int board, int pane, long time)
     {
         var marks = state.Marks.Where(m => m.Board == board && m.Alive).Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
-            .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}-{m.m.Band}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
+            .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}-{m.m.LineHeight}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
         var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time))
             .Select(k => k.Item2)
             .Distinct();
@@ -87,8 +87,9 @@ internal sealed partial class ReferenceCompiler
             var said = Actions(placed[number]).OfType<KeyLineChanged>().ToList();
             foreach (var line in said.Where((k, i) => k.Kind is not null && !said.Skip(i + 1).Any(later => later.Strokes[0] == k.Strokes[0])))
             {
-                IEnumerable<long> Seen(StrokeKey key) => states
-                    .Where(s => s.State.Marks.Any(m => m.Placement == number && m.Key == key && m.Alive)).Select(s => s.At).Take(1);
+                // What came and went in one instant was never seen.
+                IEnumerable<long> Seen(StrokeKey key) => states.Select(s => s.At)
+                    .Where(t => StateAt(t).Marks.Any(m => m.Placement == number && m.Key == key && m.Alive)).Take(1);
                 var first = states[^1].State.Marks.SingleOrDefault(m => m.Placement == number && m.Key == line.Strokes[0]);
                 if (first is { Undone: false } && Seen(first.Key).Any())
                 {

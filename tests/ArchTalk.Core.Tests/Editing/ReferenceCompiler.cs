@@ -226,7 +226,7 @@ internal sealed partial class ReferenceCompiler
                     s.Board,
                     InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
                     [.. s.Points.Select(q => new TakePoint(q.X + change.MoveX, q.Y + change.MoveY, q.Pressure, q.At + later))])
-                { Band = s.Band });
+                { LineHeight = s.LineHeight });
                 all.AddRange(change.Ends is { } ends ? [new Gone(ends, s.Stroke)] : Array.Empty<TakeAction>());
             }
         }

@@ -28,7 +28,7 @@ internal static class SceneText
         + (light is null ? "" : $" lit {string.Join(',', light.Outline)}");
 
     private static string Stroke(TimelineStroke stroke, int drawn) =>
-        $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}-{stroke.Band}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";
+        $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}-{stroke.LineHeight}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";
 
     private static string Sorted(IEnumerable<string> words) => string.Join(' ', words.Order(StringComparer.Ordinal));
 }

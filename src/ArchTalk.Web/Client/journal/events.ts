@@ -25,7 +25,7 @@ export const eventShapes = {
   cancel: { s: "int" },
   /** Whole strokes were erased: "12" of this take, "take:12" of an earlier one. */
   erase: { t: "stamp", a: "int", s: "texts" },
-  /** A stroke has settled on words: from and to (x, y, x, y in tenths of a unit), the height of a highlighter or 0, the words. */
+  /** A stroke has settled on words: from and to (x, y, x, y in tenths of a unit), the height of their line, the words. */
   settle: { t: "stamp", a: "int", s: "int", d: "ints", h: "int", x: "text" },
   /** Strokes are a key line, named by the first; the kind is empty when it is none any more. */
   key: { t: "stamp", n: "ints", k: "text", x: "text", m: "flag" },

@@ -5,6 +5,8 @@ import { loading } from "../shared/loading";
 import { shortcuts } from "../shared/shortcuts";
 import { clip } from "../watch/clip";
 import { closer } from "../watch/closer";
+import { drawn } from "../watch/drawn";
+import { keyLines } from "../watch/key-lines";
 import { lesson } from "../watch/lesson";
 import { player } from "../watch/page";
 import { screen } from "../watch/screen";
@@ -17,4 +19,4 @@ const voice = () =>
     this.fault = "The browser did not let the voice play. Press Play once more.";
   });
 
-start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops()) });
+start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops(), keyLines(), drawn()) });

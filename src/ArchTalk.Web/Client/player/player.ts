@@ -3,7 +3,7 @@
 import { newestAt, type Place } from "../ink/near";
 import { Painter } from "../ink/painter";
 import { Backoff } from "../shared/backoff";
-import { type Scene, type View, within } from "../scene/scene";
+import { type Box, type Scene, type View, within } from "../scene/scene";
 import type { StopEntry } from "../timeline/files";
 import type { Timeline } from "../timeline/timeline";
 import { Halts } from "./halts";
@@ -132,6 +132,12 @@ export class Player {
   /** The newest stroke at a place of the board (tenths of a unit) and when it began to be drawn, in ms; null for none. */
   drawnAt(place: Place, radius: number): number | null {
     return newestAt(this.timeline.at(this.time).panes[0]!.finished, place, radius)?.points[3] ?? null;
+  }
+
+  /** What is drawn on the board that is shown: when (ms), with what, and where on a board of which height (units). */
+  get drawn(): { from: number; to: number; style: string; box: Box; height: number }[] {
+    const { finished, height } = this.timeline.at(this.time).panes[0]!;
+    return finished.map((s) => ({ from: s.points[3]!, to: s.points.at(-1)!, style: `${s.style.ink} ${s.style.tool}`, box: s.box, height }));
   }
 
   /** The identity of the board that is shown. */

@@ -32,7 +32,7 @@ export interface Growth {
   tallest: number;
 }
 
-/** Where a stroke lies once it has settled on words: tenths of a unit, a height of 0 for a pen. */
+/** Where a stroke lies once it has settled on words, and the height of their line, in tenths of a unit. */
 export interface Settled {
   from: Place;
   to: Place;

@@ -247,7 +247,7 @@ function dried(wet: WetInk): Ink {
 const evenPressure = 128;
 
 // The stroke as it was drawn goes, and the settled one comes, by one action.
-function settle(state: BoardsState, number: number, action: number, line: readonly number[], band: number, words: string, at: number): BoardsState {
+function settle(state: BoardsState, number: number, action: number, line: readonly number[], lineHeight: number, words: string, at: number): BoardsState {
   const board = [...state.boards.values()].find((b) => b.ink.some((i) => i.number === number));
   const drawn = board?.ink.find((i) => i.number === number);
   if (!board || !drawn) {
@@ -257,7 +257,7 @@ function settle(state: BoardsState, number: number, action: number, line: readon
   const erased = erase(state, action, new Set([drawn.key]));
   const [x0, y0, x1, y1] = line as [number, number, number, number];
   const points = [x0, y0, evenPressure, at, x1, y1, evenPressure, at];
-  const stroke = { kind: "ink" as const, key: String(action), style: settledStyle(drawn.style, band), points };
+  const stroke = { kind: "ink" as const, key: String(action), style: settledStyle(drawn.style, lineHeight), points };
   const ink = finished({ ...stroke, number: action, isDrawn: true, erasedBy: [], words });
   return onBoard(erased, board.id, (b) => ({ ...b, ink: [...b.ink, ink] }));
 }

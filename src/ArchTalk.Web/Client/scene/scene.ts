@@ -13,9 +13,9 @@ export interface Style {
   isSquare?: boolean;
 }
 
-/** The style of a stroke that settled on a line of words, as high as the line (tenths of a unit; 0 for a pen, which keeps its own). */
-export function settledStyle(style: Style, band: number): Style {
-  return band > 0 ? { ...style, units: band / 10, isSquare: true } : style;
+/** The style of a stroke that settled on a line of words (its height in tenths of a unit; 0 for as it was drawn): a highlighter is as high. */
+export function settledStyle(style: Style, lineHeight: number): Style {
+  return lineHeight > 0 && style.tool === "highlighter" ? { ...style, units: lineHeight / 10, isSquare: true } : style;
 }
 
 export interface Picture {

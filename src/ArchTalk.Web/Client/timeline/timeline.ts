@@ -144,7 +144,7 @@ export class Timeline {
     board.description = file.description ?? "";
     board.ink = inkOf(
       file.strokes.map((s) =>
-        finished({ kind: "ink", key: s.key, style: settledStyle(this.styles[s.style]!, s.band ?? 0), lives: s.lives, points: undoDifferences(s.points, 4) }),
+        finished({ kind: "ink", key: s.key, style: settledStyle(this.styles[s.style]!, s.lineHeight ?? 0), lives: s.lives, points: undoDifferences(s.points, 4) }),
       ),
     );
   }
@@ -199,6 +199,11 @@ export class Timeline {
   at(ms: number): Scene {
     const [, board = 0, beside = -1] = rowAt(this.shown, ms) ?? [];
     return { panes: beside >= 0 ? [this.paneAt(board, 0, ms), this.paneAt(beside, 1, ms)] : [this.paneAt(board, 0, ms)] };
+  }
+
+  /** A board by itself as it is at a time, whichever is shown. */
+  paneOf(index: number, ms: number): Pane {
+    return this.paneAt(index, 0, ms);
   }
 
   private paneAt(index: number, pane: number, ms: number): Pane {

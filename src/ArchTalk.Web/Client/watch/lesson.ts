@@ -60,6 +60,7 @@ export const lesson = () =>
         );
         this.stopTimes = timeline.stops.map((s) => s.at);
         this.tellPlayerOfStops();
+        this.takeKeyLines(timeline);
         this.lookCloserOn(canvas);
         this.continueWhere(timeline);
       });

@@ -4,6 +4,8 @@ import type { Loading } from "../shared/loading";
 import type { Shortcuts } from "../shared/shortcuts";
 import type { clip } from "./clip";
 import type { closer } from "./closer";
+import type { drawn } from "./drawn";
+import type { keyLines } from "./key-lines";
 import type { lesson } from "./lesson";
 import type { screen } from "./screen";
 import type { seek } from "./seek";
@@ -13,4 +15,4 @@ import type { stops } from "./stops";
 export interface WatchPage
   extends Faults, Loading, Shortcuts, Transport,
     ReturnType<typeof lesson>, ReturnType<typeof clip>, ReturnType<typeof closer>, ReturnType<typeof screen>, ReturnType<typeof seek>,
-    ReturnType<typeof stops> {}
+    ReturnType<typeof stops>, ReturnType<typeof keyLines>, ReturnType<typeof drawn> {}
