@@ -86,6 +86,13 @@ internal static class PlayerFiles
             .Select(v => Rows(v, 4).Select(r => new Step<View>(At(r[0]), new View(r[1], r[2], r[3]))).ToArray())],
         [.. file.GetProperty("strokes").EnumerateArray().Select(ReadStroke)])
     {
+        Texts = [.. file.GetProperty("texts").EnumerateArray().Select(t => new TimelineText(
+            new MarkKey(0, StrokeKey.Parse(t.GetProperty("key").GetString()!, default)!.Value),
+            t.GetProperty("x").GetInt32(), t.GetProperty("y").GetInt32(), t.GetProperty("size").GetInt32(), "",
+            [.. t.GetProperty("lives").EnumerateArray().Select(l => l.GetInt32()).Chunk(2)
+                .Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
+            [.. t.GetProperty("steps").EnumerateArray().Select(
+                s => new Step<string>(At(s.GetProperty("at").GetInt32()), s.GetProperty("text").GetString()!))]))],
         Lights = [.. board.GetProperty("lights").EnumerateArray().Select(l => new Step<Light?>(
             At(l.GetProperty("at").GetInt32()),
             Rows(l.GetProperty("outline"), 2).SelectMany(r => r).ToArray() is { Length: > 0 } outline ? new Light(outline) : null))],

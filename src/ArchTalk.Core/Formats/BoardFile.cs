@@ -8,7 +8,19 @@ namespace ArchTalk.Core.Formats;
 /// <param name="Description">What there is to see on it, in words; may be empty.</param>
 /// <param name="Items">From back to front.</param>
 /// <param name="Strokes">Ordered by when they first appear.</param>
-public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<PlacedDrawing> Items, IReadOnlyList<StrokeEntry> Strokes);
+public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<PlacedDrawing> Items, IReadOnlyList<StrokeEntry> Strokes,
+    IReadOnlyList<TextEntry> Texts);
+
+/// <summary>What was typed.</summary>
+/// <param name="Key">As of a stroke.</param>
+/// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
+/// <param name="Color">#RRGGBB.</param>
+/// <param name="Lives">Pairs of times: there from, gone from; -1 for never.</param>
+/// <param name="Steps">The whole text from each time on.</param>
+public sealed record TextEntry(string Key, int X, int Y, int Size, string Color, IReadOnlyList<int> Lives, IReadOnlyList<TextStep> Steps);
+
+/// <summary>What a text says from a time on.</summary>
+public sealed record TextStep(int At, string Text);
 
 /// <summary>A stroke.</summary>
 /// <param name="Key">The stroke as the takes know it; a range that is used twice draws it twice.</param>

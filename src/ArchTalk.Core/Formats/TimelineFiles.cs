@@ -52,11 +52,12 @@ public static class TimelineFiles
 
     /// <param name="description">What there is to see on the board, in words; may be empty.</param>
     public static BoardFile Board(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>
-        new(board.Board.Id, description, items, [.. board.Strokes.Select(Entry)]);
+        new(board.Board.Id, description, items, [.. board.Strokes.Select(Entry)], [.. board.Texts.Select(Entry)]);
 
     /// <summary>The same with only those strokes that are there at the end: what a take goes on from.</summary>
     public static BoardFile BoardAtEnd(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>
-        new(board.Board.Id, description, items, [.. board.Strokes.Where(s => s.Lives[^1].Death is null).Select(Entry)]);
+        new(board.Board.Id, description, items, [.. board.Strokes.Where(s => s.Lives[^1].Death is null).Select(Entry)],
+            [.. board.Texts.Where(t => t.Lives[^1].Death is null).Select(Entry)]);
 
     /// <summary>The pointer from the beginning of a minute, counted from 0, to its end.</summary>
     public static PointerFile Pointer(LessonTimeline timeline, int minute)
@@ -119,9 +120,16 @@ public static class TimelineFiles
     private static StrokeEntry Entry(TimelineStroke stroke) => new(
         stroke.Key.Stroke.ToString(),
         stroke.Style,
-        [.. stroke.Lives.SelectMany(l => (int[])[l.Birth.WholeMilliseconds, l.Death?.WholeMilliseconds ?? -1])],
+        Times(stroke.Lives),
         Rows.Of(4, stroke.Points, (p, row) => row.AddRange([p.X, p.Y, p.Pressure, p.Milliseconds])),
         stroke.LineHeight);
+
+    private static TextEntry Entry(TimelineText text) => new(
+        text.Key.Stroke.ToString(), text.X, text.Y, text.Size, InkStyle.All[InkStyle.IndexOf(InkStyle.Pen, text.Ink, "medium")].Color,
+        Times(text.Lives), [.. text.Steps.Select(s => new TextStep(s.At.WholeMilliseconds, s.Value))]);
+
+    private static int[] Times(IEnumerable<Life> lives) =>
+        [.. lives.SelectMany(l => (int[])[l.Birth.WholeMilliseconds, l.Death?.WholeMilliseconds ?? -1])];
 
     private static LightEntry Entry(Step<Light?> step) => new(
         step.At.WholeMilliseconds, Rows.Of(2, step.Value?.Outline.Chunk(2).ToArray() ?? [], (p, row) => row.AddRange([p[0], p[1]])));

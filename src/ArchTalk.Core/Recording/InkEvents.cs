@@ -56,6 +56,23 @@ public sealed record KeyLineMade(
     [property: JsonPropertyName("x")] string Text,
     [property: JsonPropertyName("m")] bool IsMust) : TakeEvent;
 
+/// <summary>
+/// Something was typed on a board: the whole text as it is after a key, under a number that counts with the strokes'. Typed again under
+/// the same number, it is the same text at the same place.
+/// </summary>
+/// <param name="Place">X, y of its beginning in tenths of a board unit: the upper left corner, or the upper right of writing from the right.</param>
+/// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
+/// <param name="Ink">The name of a writing ink.</param>
+/// <param name="Text">Lines end where the teacher pressed Enter.</param>
+public sealed record TextTyped(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("n")] int Number,
+    [property: JsonPropertyName("b")] Guid Board,
+    [property: JsonPropertyName("p")] int[] Place,
+    [property: JsonPropertyName("z")] int Size,
+    [property: JsonPropertyName("ink")] string Ink,
+    [property: JsonPropertyName("x")] string Text) : TakeEvent;
+
 /// <summary>An action (a stroke or an erasure of this take) was taken back.</summary>
 public sealed record Undone([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("a")] int Action) : TakeEvent;
 

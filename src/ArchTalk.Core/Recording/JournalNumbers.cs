@@ -34,6 +34,7 @@ public readonly record struct JournalNumbers(int NextSegment, int NextAction, bo
         StrokeBegun s => s.Stroke,
         Erased e => e.Action,
         StrokeSettled s => s.Action,
+        TextTyped t => t.Number,
         NoteMade n => n.Number,
         _ => 0,
     };

@@ -22,6 +22,16 @@ public sealed record StrokeDrawn(TakeTime At, StrokeKey Stroke, Guid Board, int 
 
 public sealed record StrokesErased(TakeTime At, int Action, IReadOnlyList<StrokeKey> Strokes) : TakeAction(At);
 
+/// <summary>Something was typed: the whole text as it is from then on.</summary>
+/// <param name="Text">Named, undone and erased like a stroke.</param>
+/// <param name="IsFirst">Whether the text begins with it.</param>
+/// <param name="X">Of its beginning, in tenths of a board unit.</param>
+/// <param name="Y">Of its upper edge, in tenths of a board unit.</param>
+/// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
+/// <param name="Ink">The name of a writing ink.</param>
+public sealed record Typed(
+    TakeTime At, StrokeKey Text, bool IsFirst, Guid Board, int X, int Y, int Size, string Ink, string Letters) : TakeAction(At);
+
 /// <summary>Strokes were made a key line, or it became another; null for the kind when it is none any more.</summary>
 /// <param name="Strokes">At least one; the first names it.</param>
 public sealed record KeyLineChanged(TakeTime At, IReadOnlyList<StrokeKey> Strokes, KeyLineKind? Kind, string Text, bool IsMust) : TakeAction(At);

@@ -16,6 +16,7 @@ internal static class TakeActions
     {
         var actions = new List<TakeAction>();
         var known = new Dictionary<int, StrokeBegun>();
+        var texts = new HashSet<int>();
         foreach (var segment in segments)
         {
             var strokes = Strokes(take, segment);
@@ -30,6 +31,12 @@ internal static class TakeActions
                 if (segment.Events[i] is StrokeSettled settled && known.TryGetValue(settled.Stroke, out var drawn))
                 {
                     actions.AddRange(Settle(settled, drawn, take, segment.At(settled.Time)));
+                }
+
+                if (segment.Events[i] is TextTyped t)
+                {
+                    actions.Add(new Typed(
+                        segment.At(t.Time), new(take, t.Number), texts.Add(t.Number), t.Board, t.Place[0], t.Place[1], t.Size, t.Ink, t.Text));
                 }
 
                 if (segment.Events[i] is WentBack w && segments.LastOrDefault(s => s.Start.Segment == w.Segment)?.AtSample(w.Sample) is { } to

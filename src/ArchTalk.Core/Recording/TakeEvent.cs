@@ -14,6 +14,7 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(Erased), "erase")]
 [JsonDerivedType(typeof(StrokeSettled), "settle")]
 [JsonDerivedType(typeof(KeyLineMade), "key")]
+[JsonDerivedType(typeof(TextTyped), "type")]
 [JsonDerivedType(typeof(Undone), "undo")]
 [JsonDerivedType(typeof(Redone), "redo")]
 [JsonDerivedType(typeof(BoardShown), "board")]

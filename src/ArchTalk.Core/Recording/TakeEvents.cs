@@ -17,6 +17,7 @@ public static class TakeEvents
     private const int GreatestHeight = 20_000;
     private const int GreatestNumber = 100_000_000;
     private const int LongestNote = 2000;
+    private const int SmallestEm = 50;
     private const int MostOfOutline = 2000;
     private const int MostStrokesOfLine = 400;
     private const int LongestWaitMs = 600_000;
@@ -115,6 +116,9 @@ public static class TakeEvents
             && Array.TrueForAll(e.Strokes, s => s is not null),
         StrokeSettled s => IsStamp(s.Time) && s.Action is >= 0 and <= GreatestNumber && s.Height is >= 0 and <= GreatestHeight && s.Text is not null
             && s.Line is { Length: 4 } line && Array.TrueForAll(line, n => Math.Abs(n) <= FarthestPlace),
+        TextTyped t => IsStamp(t.Time) && t is { Number: >= 0 and <= GreatestNumber, Size: >= SmallestEm and <= GreatestHeight, Ink: not null }
+            && t.Text is { Length: <= LongestNote }
+            && t.Place is { Length: 2 } place && Array.TrueForAll(place, n => Math.Abs((long)n) <= FarthestPlace),
         KeyLineMade k => IsStamp(k.Time) && k is { Kind: not null, Text.Length: <= LongestNote, Strokes.Length: > 0 and <= MostStrokesOfLine },
         ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0
             && Array.TrueForAll(view, n => Math.Abs((long)n) <= FarthestPlace),

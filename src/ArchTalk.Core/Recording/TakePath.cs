@@ -12,6 +12,8 @@ public readonly record struct PathStretch(TimeRange<TakeTime> Range, int FirstAc
 /// </summary>
 public sealed class TakePath
 {
+    private IReadOnlyDictionary<StrokeKey, (TakeTime First, TakeTime Last)>? typing;
+
     private TakePath(IReadOnlyList<PathStretch> stretches, IReadOnlyList<TakeAction> actions, IReadOnlyList<PointerRun> pointer)
     {
         Stretches = stretches;
@@ -27,6 +29,10 @@ public sealed class TakePath
 
     /// <summary>Where the pointer was, ordered by time, one run after another.</summary>
     public IReadOnlyList<PointerRun> Pointer { get; }
+
+    /// <summary>From when to when each text was typed.</summary>
+    public IReadOnlyDictionary<StrokeKey, (TakeTime First, TakeTime Last)> Typing => typing ??= Actions.OfType<Typed>()
+        .GroupBy(t => t.Text).ToDictionary(g => g.Key, g => (g.First().At, g.Last().At));
 
     public Duration Length => Stretches.Aggregate(Duration.Zero, (sum, s) => sum + (s.Range.End - s.Range.Start));
 

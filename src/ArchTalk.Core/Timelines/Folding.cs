@@ -15,6 +15,7 @@ namespace ArchTalk.Core.Timelines;
 internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<TakeId, int> placements)
 {
     private readonly Dictionary<MarkKey, List<Life>> lives = [];
+    private readonly Dictionary<MarkKey, (Typed First, List<Step<string>> Steps)> texts = [];
     private readonly List<Step<ShownBoards>> shown = [];
     private readonly Dictionary<(int Board, int Pane), List<Step<View>>> views = [];
     private readonly Dictionary<int, List<Step<Light?>>> lights = [];
@@ -28,6 +29,11 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     public IReadOnlyList<Step<ShownBoards>> Shown => shown.Count == 0 ? [] : [shown[0] with { At = LessonTime.Zero }, .. shown.Skip(1)];
 
     public IReadOnlyList<Life> LivesOf(MarkKey mark) => lives.TryGetValue(mark, out var found) ? found : [];
+
+    /// <summary>What was typed on a board and was to be seen, ordered by birth.</summary>
+    public IEnumerable<TimelineText> TextsOf(int board) => texts.Where(t => Index(t.Value.First.Board) == board && LivesOf(t.Key).Count > 0)
+        .Select(t => new TimelineText(t.Key, t.Value.First.X, t.Value.First.Y, t.Value.First.Size, t.Value.First.Ink, LivesOf(t.Key), t.Value.Steps))
+        .OrderBy(t => t.Birth).ThenBy(t => t.Key.Placement).ThenBy(t => t.Key.Stroke.Number);
 
     public IReadOnlyList<Step<int>> HeightsOf(int board) => heights[board];
 
@@ -56,6 +62,9 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
                 return Draw(new(placement, s.Stroke), s.Board, at);
             case StandstillDrawn s:
                 return Draw(new(placement, s.Stroke), s.Board, at);
+            case Typed t when Index(t.Board) is not null:
+                Type(t, placement, at);
+                break;
             case StrokesErased e:
                 Erase(new(placement, new(take, e.Action)), e.Strokes, at);
                 break;
@@ -97,6 +106,11 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
         foreach (var (mark, _) in State.Marks)
         {
             SetMark(mark, to.Marks.GetValueOrDefault(mark), at);
+        }
+
+        foreach (var text in State.Texts.Keys)
+        {
+            SetText(text, to.Texts.GetValueOrDefault(text, ""), at);
         }
 
         State = State with { Erasures = to.Erasures };
@@ -141,6 +155,35 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
 
         SetMark(mark, MarkState.New, at);
         return mark;
+    }
+
+    // What goes on is the same text; where its beginning isn't in the lesson it begins here.
+    private void Type(Typed typed, int placement, LessonTime at)
+    {
+        var copies = typed.IsFirst ? [] : Copies(typed.Text);
+        if (copies.Length == 0)
+        {
+            var key = new MarkKey(placement, typed.Text);
+            if (State.Marks.ContainsKey(key))
+            {
+                return;
+            }
+
+            texts.TryAdd(key, (typed, []));
+            SetMark(key, MarkState.New, at);
+            copies = [key];
+        }
+
+        foreach (var copy in copies.Where(texts.ContainsKey))
+        {
+            SetText(copy, typed.Letters, at);
+        }
+    }
+
+    private void SetText(MarkKey text, string letters, LessonTime at)
+    {
+        State = State with { Texts = State.Texts.SetItem(text, letters) };
+        texts[text].Steps.Add(at, letters);
     }
 
     private void Erase(MarkKey erasure, IEnumerable<StrokeKey> strokes, LessonTime at)

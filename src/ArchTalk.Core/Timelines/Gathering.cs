@@ -35,7 +35,7 @@ internal sealed class Gathering(EditList edits)
                 piece++;
             }
 
-            if (map.Pieces[piece].Kind != PieceKind.TakenBack && !IsTakenAlong(actions[i], map, piece))
+            if (map.Pieces[piece].Kind != PieceKind.TakenBack && !IsTakenAlong(actions[i], placement, piece))
             {
                 yield return (map.Pieces[piece].ToLesson(actions[i].At), actions[i]);
             }
@@ -51,17 +51,29 @@ internal sealed class Gathering(EditList edits)
         .OrderBy(a => a is not BoardLengthened);
 
     // What is drawn wholly inside a cut goes with it. What was taken back inside doesn't count.
-    private static bool IsTakenAlong(TakeAction action, TimeMap map, int piece)
+    private static bool IsTakenAlong(TakeAction action, Placement placement, int piece)
     {
-        if (map.Pieces[piece].Kind != PieceKind.Cut || action is not (StrokeDrawn or StandstillDrawn))
+        var map = placement.Map;
+        if (map.Pieces[piece].Kind != PieceKind.Cut || action is not (StrokeDrawn or StandstillDrawn or Typed))
         {
             return false;
         }
 
-        var end = piece;
+        var (begin, end) = (piece, piece);
+        while (begin > 0 && map.Pieces[begin - 1].Kind is PieceKind.Cut or PieceKind.TakenBack)
+        {
+            begin--;
+        }
+
         while (end + 1 < map.Pieces.Count && map.Pieces[end + 1].Kind is PieceKind.Cut or PieceKind.TakenBack)
         {
             end++;
+        }
+
+        if (action is Typed t)
+        {
+            var (first, last) = placement.Path.Typing[t.Text];
+            return map.Pieces[begin].Source.Start <= first && last < map.Pieces[end].Source.End;
         }
 
         return action is not StrokeDrawn s || s.End < map.Pieces[end].Source.End;

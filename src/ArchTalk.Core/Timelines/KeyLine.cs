@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards.Drawings;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -18,6 +19,9 @@ public sealed record KeyLine(
 /// <summary>Finds the key lines of a compiled lesson.</summary>
 internal static class KeyLines
 {
+    // Of an em, in any face for reading; only a picture of the line depends on it.
+    private const double UsualLetter = 0.56;
+
     /// <summary>
     /// What was last said of each line in its take, for every copy of it in the lesson, in order of time. One whose first stroke isn't in
     /// the lesson or was undone is none; one that was wiped off with its board still is.
@@ -26,12 +30,19 @@ internal static class KeyLines
     public static IReadOnlyList<KeyLine> Of(
         IEnumerable<(int Number, TakePath Path)> placements, IReadOnlyList<TimelineBoard> boards, Func<MarkKey, bool> isUndone)
     {
-        var strokes = new Dictionary<MarkKey, (int Board, TimelineStroke Stroke)>();
+        var marks = new Dictionary<MarkKey, Mark>();
         for (var board = 0; board < boards.Count; board++)
         {
             foreach (var stroke in boards[board].Strokes)
             {
-                strokes[stroke.Key] = (board, stroke);
+                var whole = Math.Max(stroke.Birth.WholeMilliseconds, stroke.Points[^1].Milliseconds);
+                marks[stroke.Key] = new(stroke.Key, board, stroke.Birth, LessonTime.FromMilliseconds(whole), BoxOf(stroke));
+            }
+
+            foreach (var text in boards[board].Texts)
+            {
+                var whole = text.Steps[^1].At < text.Birth ? text.Birth : text.Steps[^1].At;
+                marks[text.Key] = new(text.Key, board, text.Birth, whole, BoxOf(text));
             }
         }
 
@@ -41,14 +52,12 @@ internal static class KeyLines
             var last = path.Actions.OfType<KeyLineChanged>().GroupBy(k => k.Strokes[0]).Select(g => g.Last());
             foreach (var said in last.Where(k => k.Kind is not null))
             {
-                (int Board, TimelineStroke Stroke)[] own =
-                    [.. said.Strokes.Distinct().Select(s => new MarkKey(number, s)).Where(strokes.ContainsKey).Select(k => strokes[k])];
+                Mark[] own = [.. said.Strokes.Distinct().Select(s => new MarkKey(number, s)).Where(marks.ContainsKey).Select(k => marks[k])];
                 var first = new MarkKey(number, said.Strokes[0]);
-                if (own.Length > 0 && own[0].Stroke.Key == first && !isUndone(first))
+                if (own.Length > 0 && own[0].Key == first && !isUndone(first))
                 {
-                    var whole = own.Max(s => Math.Max(s.Stroke.Birth.WholeMilliseconds, s.Stroke.Points[^1].Milliseconds));
                     lines.Add(new(
-                        first, own.Min(s => s.Stroke.Birth), LessonTime.FromMilliseconds(whole), own[0].Board, BoxOf(own.Select(s => s.Stroke)),
+                        first, own.Min(s => s.Birth), own.Max(s => s.Whole), own[0].Board, own.Select(s => s.Box).Aggregate(Joined),
                         said.Kind!.Value, said.Text.Trim(), said.IsMust));
                 }
             }
@@ -57,20 +66,27 @@ internal static class KeyLines
         return [.. lines.OrderBy(l => l.At)];
     }
 
-    private static Box BoxOf(IEnumerable<TimelineStroke> strokes)
+    private static Box BoxOf(TimelineStroke stroke)
     {
-        var (left, top, right, bottom) = (double.MaxValue, double.MaxValue, double.MinValue, double.MinValue);
-        foreach (var stroke in strokes)
-        {
-            foreach (var point in stroke.Points)
-            {
-                // A pen lies at the foot of its words, a highlighter in their middle.
-                var (above, below) = stroke.Band > 0 ? (stroke.Band / 20.0, stroke.Band / 20.0) : (stroke.LineHeight / 10.0, 0);
-                (left, right) = (Math.Min(left, point.X / 10.0), Math.Max(right, point.X / 10.0));
-                (top, bottom) = (Math.Min(top, (point.Y / 10.0) - above), Math.Max(bottom, (point.Y / 10.0) + below));
-            }
-        }
-
-        return new(left, top, right - left, bottom - top);
+        // A pen lies at the foot of its words, a highlighter in their middle.
+        var (above, below) = stroke.Band > 0 ? (stroke.Band / 20.0, stroke.Band / 20.0) : (stroke.LineHeight / 10.0, 0);
+        var (left, top) = (stroke.Points.Min(p => p.X) / 10.0, (stroke.Points.Min(p => p.Y) / 10.0) - above);
+        return new(left, top, (stroke.Points.Max(p => p.X) / 10.0) - left, (stroke.Points.Max(p => p.Y) / 10.0) + below - top);
     }
+
+    private static Box BoxOf(TimelineText text)
+    {
+        var lines = text.Steps[^1].Value.Split('\n');
+        var (size, width) = (text.Size / 10.0, lines.Max(l => l.Length) * UsualLetter * text.Size / 10.0);
+        var left = (text.X / 10.0) - (TextSetter.Direction(text.Steps[^1].Value) is true ? width : 0);
+        return new(left, text.Y / 10.0, width, lines.Length * TextSetter.LineHeight * size);
+    }
+
+    private static Box Joined(Box a, Box b)
+    {
+        var (left, top) = (Math.Min(a.X, b.X), Math.Min(a.Y, b.Y));
+        return new(left, top, Math.Max(a.X + a.Width, b.X + b.Width) - left, Math.Max(a.Y + a.Height, b.Y + b.Height) - top);
+    }
+
+    private sealed record Mark(MarkKey Key, int Board, LessonTime Birth, LessonTime Whole, Box Box);
 }

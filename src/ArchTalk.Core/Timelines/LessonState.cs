@@ -22,6 +22,9 @@ internal sealed record LessonState
 
     public ImmutableDictionary<MarkKey, MarkState> Marks { get; init; } = ImmutableDictionary<MarkKey, MarkState>.Empty;
 
+    /// <summary>What each text that was typed says.</summary>
+    public ImmutableDictionary<MarkKey, string> Texts { get; init; } = ImmutableDictionary<MarkKey, string>.Empty;
+
     /// <summary>What each erasure hit; it is named like a stroke, by its placement and its number in the take.</summary>
     public ImmutableDictionary<MarkKey, ImmutableArray<MarkKey>> Erasures { get; init; } =
         ImmutableDictionary<MarkKey, ImmutableArray<MarkKey>>.Empty;

@@ -75,6 +75,8 @@ public sealed record LessonTimeline(
             [.. board.Items.Where(i => !i.Shows.ValueAt(time, before: true)).Select(i => i.Item)],
             [.. board.Parameters.Where(p => p.Values.ValueAt(time, null) is not null)
                 .Select(p => new ParameterValue(p.Item, p.Name, p.Values.ValueAt(time, null)!.Value))],
+            [.. board.Texts.Select((t, i) => (Text: t, Index: i)).Where(t => t.Text.IsAliveAt(time))
+                .Select(t => new VisibleText(t.Index, t.Text.Steps.ValueAt(time, "")))],
             board.Lights.ValueAt(time, null));
     }
 }

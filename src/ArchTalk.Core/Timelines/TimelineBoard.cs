@@ -11,6 +11,9 @@ namespace ArchTalk.Core.Timelines;
 public sealed record TimelineBoard(
     Board Board, IReadOnlyList<Step<int>> Heights, IReadOnlyList<IReadOnlyList<Step<View>>> Views, IReadOnlyList<TimelineStroke> Strokes)
 {
+    /// <summary>What was typed on it, ordered by birth.</summary>
+    public IReadOnlyList<TimelineText> Texts { get; init; } = [];
+
     /// <summary>What of it is lit up from each time on; null, and before the first, the light is out.</summary>
     public IReadOnlyList<Step<Light?>> Lights { get; init; } = [];
 

@@ -33,6 +33,7 @@ public static class TimelineCompiler
                 [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)],
                 [.. strokes[i].OrderBy(s => s.Birth)])
             {
+                Texts = [.. fold.TextsOf(i)],
                 Lights = fold.LightsOf(i),
                 Items = [.. fold.ItemsOf(i), .. Corrections.On(board.Id, arrangement)],
                 Parameters = [.. fold.ParametersOf(i)],

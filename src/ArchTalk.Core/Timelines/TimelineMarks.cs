@@ -45,6 +45,23 @@ public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> 
     }
 }
 
+/// <summary>What was typed on a board, letter by letter.</summary>
+/// <param name="X">Of its beginning, in tenths of a board unit.</param>
+/// <param name="Y">Of its upper edge, in tenths of a board unit.</param>
+/// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
+/// <param name="Ink">The name of a writing ink.</param>
+/// <param name="Lives">In order, not touching.</param>
+/// <param name="Steps">The whole text from each time on.</param>
+public sealed record TimelineText(
+    MarkKey Key, int X, int Y, int Size, string Ink, IReadOnlyList<Life> Lives, IReadOnlyList<Step<string>> Steps)
+{
+    /// <summary>When it first appears.</summary>
+    public LessonTime Birth => Lives[0].Birth;
+
+    /// <summary>Whether it is there at a time.</summary>
+    public bool IsAliveAt(LessonTime time) => Lives.Any(l => l.Contains(time));
+}
+
 /// <summary>An unbroken presence of the pointer on one board. It moves straight from point to point and rests after the last.</summary>
 /// <param name="Board">Index of the board.</param>
 /// <param name="Death">When it leaves; null for never.</param>

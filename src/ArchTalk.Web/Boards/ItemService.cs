@@ -81,6 +81,12 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     public async Task<IReadOnlyDictionary<Guid, string>> PicturesAsync(Guid lesson, CancellationToken cancel) =>
         (await sections.ItemVersionsAsync(lesson, cancel)).ToDictionary(v => v.Key, v => $"{BoardView.Folder(lesson, v.Key)}items.svg?v={v.Value}");
 
+    /// <summary>Where something is to be filled in on the boards of a lesson that have anything.</summary>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<BlankPlace>>> BlanksAsync(Guid lesson, CancellationToken cancel) =>
+        (await sections.ItemsAsync(lesson, cancel))
+            .Select(b => (b.Key, Places: (IReadOnlyList<BlankPlace>)[.. b.Value.SelectMany(drawings.Blanks)]))
+            .Where(b => b.Places.Count > 0).ToDictionary(b => b.Key, b => b.Places);
+
     /// <summary>What lies on each of a lesson's boards, corrections over everything else, as its teacher loads it.</summary>
     public async Task<IReadOnlyList<BoardDescription>> DescribeAsync(
         Guid lesson, IReadOnlyList<BoardRow> boards, IReadOnlyList<Correction> corrections, CancellationToken cancel)

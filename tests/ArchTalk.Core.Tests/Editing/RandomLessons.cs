@@ -60,7 +60,7 @@ public sealed class RandomLessons
         for (var i = random.Next(2, 30); i > 0; i--)
         {
             var (at, board) = (Time(log), random.Next(12) == 0 ? Id(9) : Pick(Boards).Id);
-            switch (random.Next(12))
+            switch (random.Next(13))
             {
                 case < 4:
                     actions.Add(Stroke(new(id, ++strokes), at, board, log));
@@ -96,6 +96,9 @@ public sealed class RandomLessons
                 case 10:
                     actions.AddRange(Pointer(at, board, log));
                     break;
+                case 11:
+                    actions.AddRange(Typing(new(id, random.Next(3) == 0 ? random.Next(1, 6) : ++strokes), board, log));
+                    break;
                 default:
                     actions.Add(new Retaken(at, Time(log)));
                     break;
@@ -117,6 +120,12 @@ public sealed class RandomLessons
         {
             LineHeight = random.Next(4) == 0 ? random.Next(1, 900) : 0,
         };
+    }
+
+    private IEnumerable<TakeAction> Typing(StrokeKey key, Guid board, TakeLog log)
+    {
+        TakeTime[] times = [.. Enumerable.Range(0, random.Next(1, 6)).Select(_ => Time(log)).Order()];
+        return times.Select((at, i) => new Typed(at, key, i == 0, board, 1000, 2000, 400, "blue", new string('a', random.Next(5)) + i));
     }
 
     private IEnumerable<TakeAction> Pointer(TakeTime at, Guid board, TakeLog log)

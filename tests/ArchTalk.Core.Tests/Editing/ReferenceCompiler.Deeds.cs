@@ -13,9 +13,12 @@ internal sealed partial class ReferenceCompiler
     private sealed record Mark(int Placement, StrokeKey Key, int Board, int Style, (int X, int Y, int Ms)[] Points, int LineHeight = 0)
     {
         public bool Undone, Ended;
+
+        // What was typed; null for a stroke.
+        public string? Text;
         public HashSet<(int, StrokeKey)> ErasedBy = [];
 
-        public Mark Copy() => this with { ErasedBy = [.. ErasedBy], Undone = Undone, Ended = Ended };
+        public Mark Copy() => this with { ErasedBy = [.. ErasedBy], Undone = Undone, Ended = Ended, Text = Text };
 
         public bool Alive => !Undone && !Ended && ErasedBy.Count == 0;
     }
@@ -74,6 +77,16 @@ internal sealed partial class ReferenceCompiler
             case StrokeDrawn s when Index(s.Board) >= 0 && !WentAlong(p, s.Points[0].At.Samples, s.Points[^1].At.Samples)
                 && !now.Marks.Any(m => m.Placement == number && m.Key == s.Stroke):
                 now.Marks.Add(new(number, s.Stroke, Index(s.Board), s.Style, Lesson(p, s.Points), s.LineHeight));
+                break;
+            case Typed t when Index(t.Board) >= 0 && !WentAlong(p, TypedAt(p, t.Text).Min(), TypedAt(p, t.Text).Max()):
+                var typed = t.IsFirst ? [] : Copies(t.Text).ToList();
+                if (typed.Count == 0 && !now.Marks.Any(m => m.Placement == number && m.Key == t.Text))
+                {
+                    now.Marks.Add(new(number, t.Text, Index(t.Board), 0, []) { Text = "" });
+                    typed = [now.Marks[^1]];
+                }
+
+                typed.Where(m => m.Text is not null).ToList().ForEach(m => m.Text = t.Letters);
                 break;
             case Added { Stroke: { IsAtStandstill: true } s } when Index(s.Board) >= 0 && p.Find(action.At.Samples)!.Kind != "cut":
                 var later = new (int, int, int)[s.Points.Count];
@@ -137,6 +150,8 @@ internal sealed partial class ReferenceCompiler
     // Drawn wholly inside a cut: nothing of what lies between its ends is in the lesson.
     private static bool WentAlong(Placed p, long from, long to) => p.Find(from)?.Kind == "cut" && to < p.End
         && p.Pieces.Where(q => q.Kind != "pause" && q.From <= to && from < q.To).All(q => q.Kind is "cut" or "dead");
+
+    private long[] TypedAt(Placed p, StrokeKey text) => [.. Actions(p).OfType<Typed>().Where(t => t.Text == text).Select(t => t.At.Samples)];
 
     private static (int X, int Y, int Ms)[] Lesson(Placed p, IReadOnlyList<TakePoint> points)
     {

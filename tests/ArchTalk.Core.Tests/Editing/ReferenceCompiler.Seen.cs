@@ -65,14 +65,18 @@ internal sealed partial class ReferenceCompiler
 
     private string Pane(State state, int board, int pane, long time)
     {
-        var marks = state.Marks.Where(m => m.Board == board && m.Alive).Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
+        var texts = state.Marks.Where(m => m.Board == board && m.Alive && m.Text is not null)
+            .Select(m => SceneText.Text(new MarkKey(m.Placement, m.Key), m.Text!));
+        var marks = state.Marks.Where(m => m.Board == board && m.Alive && m.Text is null)
+            .Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
             .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}-{m.m.LineHeight}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");
         var covers = state.Hidden.Keys.Concat(answers.Select(a => (a.Board, a.Item))).Where(k => k.Item1 == board && IsHidden(board, k.Item2, time))
             .Select(k => k.Item2)
             .Distinct();
         var notes = edits.Corrections.Where(c => c.Board == boards[board].Id && !Shows(c, time)).Select(c => c.Note.Id);
         return SceneText.Pane(
-            board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]), marks, covers.Concat(
+            board, state.Heights[board], state.Views.GetValueOrDefault((board, pane), View.Top).Within(state.Heights[board]),
+            marks.Concat(texts), covers.Concat(
                 notes),
             state.Parameters.Where(q => q.Key.Board == board).Select(q => $"{q.Key.Item}.{q.Key.Name}={q.Value}"),
             state.Lights.GetValueOrDefault(board));

@@ -7,6 +7,9 @@ public sealed class ItemDrawings(ITextMeasure measure)
 {
     private const double Line = 3;
 
+    // Before the first letter of what is filled in, in ems.
+    private const double RoomInBlank = 0.15;
+
     private readonly TextSetter setter = new(measure);
 
     /// <summary>The drawing of an item; its size is what the item takes, which for writing, tables and labels follows from their content.</summary>
@@ -36,7 +39,31 @@ public sealed class ItemDrawings(ITextMeasure measure)
         return item with { Width = Math.Round(drawing.Width, 1), Height = Math.Round(drawing.Height, 1) };
     }
 
-    private Drawing Table(TableItem table)
+    /// <summary>Where something is to be filled in on an item: a blank, or the blank cells of a table.</summary>
+    public IReadOnlyList<BlankPlace> Blanks(Item item)
+    {
+        var places = new List<BlankPlace>();
+        if (item is BlankItem blank)
+        {
+            var size = Math.Min(blank.Height / TextSetter.LineHeight, TextSizes.Units(TextSizes.Heading));
+            var room = TextSetter.LineHeight * size;
+            places.Add(new(
+                blank.X + (RoomInBlank * size), blank.Y + ((blank.Height - room) / (blank.IsBox ? 2 : 1)), blank.Width, room, size, blank.Answers));
+        }
+        else if (item is TableItem table && ItemRules.Fault(item) is null)
+        {
+            Table(table, (cell, x, y, width) =>
+            {
+                var size = TextSizes.Units(table.Size);
+                string[] answers = [.. cell.Answers.Prepend(cell.Text).Where(a => a.Length > 0).Distinct()];
+                places.Add(new(table.X + x, table.Y + y, width, TextSetter.LineHeight * size, size, answers));
+            });
+        }
+
+        return places;
+    }
+
+    private Drawing Table(TableItem table, Action<TableCell, double, double, double>? blank = null)
     {
         var size = TextSizes.Units(table.Size);
         var padding = 0.35 * size;
@@ -57,6 +84,7 @@ public sealed class ItemDrawings(ITextMeasure measure)
                 if (row[c].IsBlank)
                 {
                     var line = y + padding + (1.05 * size);
+                    blank?.Invoke(row[c], x, y + padding, right - x);
                     writing.Add(new PathShape(Outline.Line(x, line, right, line), null, Palette.Ink, Line, 8));
                 }
                 else

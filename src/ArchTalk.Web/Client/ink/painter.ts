@@ -135,7 +135,7 @@ export class Painter {
 
 // Whether a board looks as it did; the pointer lies on the overlay.
 function isSame(a: Pane, b: Pane): boolean {
-  return isAlike(a, b) && a.finished === b.finished && a.height === b.height && a.hidden.join() === b.hidden.join();
+  return isAlike(a, b) && a.finished === b.finished && a.texts === b.texts && a.height === b.height && a.hidden.join() === b.hidden.join();
 }
 
 // Whether the same board is seen through the same view, with nothing being drawn over its tiles.

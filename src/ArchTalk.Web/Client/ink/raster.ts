@@ -1,6 +1,7 @@
 // Draws what rests on a board (paper, picture, items, finished ink) into a context whose unit is set here.
 
 import { paintDrawing } from "./drawing";
+import { drawingOf } from "./typed";
 import { joined, meets, pathOf, piecesOf } from "./stroke-shape";
 import { boardWidth, type Box, type Pane, type Stroke, type Style } from "../scene/scene";
 
@@ -29,9 +30,10 @@ export function drawResting(
     }
   }
 
+  const all = within.reduce(joined);
+  pane.texts.filter((text) => meets(text.box, all)).forEach((text) => paintDrawing(context, drawingOf(text)));
   placeAt(context, frame);
   let points = 0;
-  const all = within.reduce(joined);
   for (const stroke of pane.finished) {
     if (meets(stroke.box, all) && (within.length === 1 || piecesOf(stroke).some((piece) => within.some((box) => meets(piece, box))))) {
       fillInk(context, stroke.style, pathOf(stroke));

@@ -4,7 +4,7 @@
 import type { Frame } from "./raster";
 import { drawGround, drawResting, drawStroke } from "./raster";
 import { joined, meets, piecesOf } from "./stroke-shape";
-import type { Box, Pane, Stroke } from "../scene/scene";
+import type { Box, Pane, Stroke, TypedText } from "../scene/scene";
 
 const tileSize = 256;
 
@@ -123,8 +123,15 @@ export class Tiles {
     if (known.picture !== picture || before.ground !== pane.ground || before.height !== pane.height || before.hidden.join() !== pane.hidden.join()) {
       known.picture = picture;
       spoil(known, { left: -Infinity, top: -Infinity, right: Infinity, bottom: Infinity });
-    } else if (before.finished !== pane.finished) {
-      this.takeOver(known, before.finished, pane.finished);
+    } else {
+      if (before.texts !== pane.texts) {
+        const [had, kept] = [new Set(before.texts), new Set(pane.texts)];
+        [...before.texts.filter((t) => !kept.has(t)), ...pane.texts.filter((t) => !had.has(t))].forEach((t) => spoil(known, roomAround(t)));
+      }
+
+      if (before.finished !== pane.finished) {
+        this.takeOver(known, before.finished, pane.finished);
+      }
     }
 
     return known;
@@ -203,6 +210,12 @@ export class Tiles {
       }
     }
   }
+}
+
+// Letters reach a little beyond their box.
+function roomAround({ box, size }: TypedText): Box {
+  const room = size / 4;
+  return { left: box.left - room, top: box.top - room, right: box.right + room, bottom: box.bottom + room };
 }
 
 function isSame(a: Stroke, b: Stroke): boolean {

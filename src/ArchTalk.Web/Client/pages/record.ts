@@ -10,6 +10,7 @@ import { soundCheck } from "../record/parts/sound-check";
 import { take } from "../record/parts/take";
 import { takes } from "../record/parts/takes";
 import { toolbar } from "../record/parts/toolbar";
+import { typing } from "../record/parts/typing";
 import { machine } from "../record/page";
 import type { RecordPage } from "../record/parts/whole";
 import { combined, start } from "../shared/alpine";
@@ -29,7 +30,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), takes(), leftovers(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), takes(), leftovers(),
       toolbar(), boards(), beside(),
     ),
 });

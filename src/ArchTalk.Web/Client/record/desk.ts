@@ -5,9 +5,10 @@ import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { isNear, type Place } from "../ink/near";
 import {
-  type BoardsState, type BoardState, alive, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf, reduce,
+  type BoardsState, type BoardState, alive, aliveTexts, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf, reduce,
 } from "../scene/boards-state";
-import { boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
+import { meets } from "../ink/stroke-shape";
+import { type Box, boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
 import { Past } from "./past";
 import { lastLine } from "./written";
 
@@ -30,6 +31,17 @@ export interface Growth {
   /** Writing nearer to the end than this makes it longer. */
   before: number;
   tallest: number;
+}
+
+/** What is being typed. Places and the size of its letters (the em) are tenths of a unit; the number is 0 until the first letter. */
+export interface Typing {
+  number: number;
+  readonly board: string;
+  readonly place: Place;
+  readonly size: number;
+  readonly ink: string;
+  /** What it said before. */
+  readonly before: string;
 }
 
 /** Where a stroke lies once it has settled on words, and the height of their line, in tenths of a unit. */
@@ -112,7 +124,7 @@ export class Desk {
     return [...this.now.boards.values()].some((b) => {
       const before = this.kept.boards.get(b.id)!;
       const sameCovers = [...b.uncovered.keys()].join() === [...before.uncovered.keys()].join();
-      return b.ink.length !== before.ink.length || alive(b).length !== alive(before).length || b.height !== before.height || !sameCovers;
+      return b.ink.length !== before.ink.length || b.texts !== before.texts || alive(b).length !== alive(before).length || b.height !== before.height || !sameCovers;
     });
   }
 
@@ -284,7 +296,8 @@ export class Desk {
 
   /** Erases the strokes near a line (tenths of a unit) and gives the action's number; null when there are none. */
   erase(from: Place, to: Place, radius: number, stamp: number): number | null {
-    const hit = this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius));
+    const texts = aliveTexts(this.board).filter((t) => t.text !== "" && meets(t.box, around(from, to, radius)));
+    const hit = [...this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius)), ...texts];
     if (hit.length === 0) {
       return null;
     }
@@ -314,14 +327,14 @@ export class Desk {
   }
 
   get canClear(): boolean {
-    return alive(this.board).length > 0;
+    return alive(this.board).length > 0 || aliveTexts(this.board).length > 0;
   }
 
   /** Everything that was drawn on the board goes; one undo brings it back. */
   clear(stamp: number): void {
     if (this.canClear) {
       const number = this.next++;
-      this.do({ e: "erase", t: stamp, a: number, s: alive(this.board).map((i) => i.key) });
+      this.do({ e: "erase", t: stamp, a: number, s: [...alive(this.board), ...aliveTexts(this.board)].map((m) => m.key) });
       this.endSweep([number], stamp);
     }
   }
@@ -334,12 +347,20 @@ export class Desk {
    */
   makeKeyLine(kind: KeyLineKind, stamp: number): KeyLine | null {
     const own = alive(this.board).filter((i) => i.number > 0);
+    const typed = aliveTexts(this.board).filter((t) => t.text.trim() !== "").at(-1);
+    if (typed && typed.number > (own.at(-1)?.number ?? 0)) {
+      return this.isInKeyLine(typed.number) ? null : this.begunKeyLine({ strokes: [typed.number], kind, text: typed.text.trim(), isMust: false }, stamp);
+    }
+
     const written = own.at(-1)?.words ? [own.at(-1)!] : lastLine(own.filter((i) => i.style.tool === "pen" && !i.words));
     if (written.length === 0 || written.some((i) => this.isInKeyLine(i.number))) {
       return null;
     }
 
-    const line: KeyLine = { strokes: written.map((i) => i.number), kind, text: written[0]!.words, isMust: false };
+    return this.begunKeyLine({ strokes: written.map((i) => i.number), kind, text: written[0]!.words, isMust: false }, stamp);
+  }
+
+  private begunKeyLine(line: KeyLine, stamp: number): KeyLine {
     this.do(keyEvent(line, true, stamp));
     this.did({ undo: (t) => [keyEvent(line, false, t)], redo: (t) => [keyEvent(line, true, t)] }, stamp);
     return line;
@@ -357,6 +378,53 @@ export class Desk {
   /** It is no key line any more; what was drawn stays. */
   dropKeyLine(line: KeyLine, stamp: number): void {
     this.do(keyEvent(line, false, stamp));
+  }
+
+  // --- Typing ---
+
+  /** A text that begins at a place; nothing is there until the first letter is typed. */
+  newText({ x, y }: Place, size: number, style: Style): Typing {
+    const place = { x: Math.round(x), y: Math.max(0, Math.round(y)) };
+    return { number: 0, board: this.board.id, place, size: Math.round(size), ink: style.ink, before: "" };
+  }
+
+  /** What was typed at a place in this take, to go on with; null when nothing was. */
+  textAt(place: Place): Typing | null {
+    const found = aliveTexts(this.board).findLast((t) => t.number > 0 && t.text !== "" && meets(t.box, around(place, place, 1)));
+    return found
+      ? {
+        number: found.number, board: this.board.id, place: { x: found.x, y: found.y }, size: found.size,
+        ink: this.styles.find((s) => s.tool === "pen" && s.color === found.color)?.ink ?? "", before: found.text,
+      }
+      : null;
+  }
+
+  /** The whole text as it is after a key. */
+  type(typing: Typing, text: string, stamp: number): void {
+    typing.number ||= this.next++;
+    this.do(typeEvent(typing, text, stamp));
+  }
+
+  /** The text is done: one undo takes it back, or what was changed of it. */
+  endText(typing: Typing, text: string, stamp: number): void {
+    const { number, board, before } = typing;
+    if (number === 0 || text === before) {
+      return;
+    }
+
+    this.didOn(board, before === "" ? drawn(number) : {
+      undo: (t) => [typeEvent(typing, before, t)],
+      redo: (t) => [typeEvent(typing, text, t)],
+    }, stamp);
+  }
+
+  /** Whether the board reaches down to a place (tenths of a unit); an empty one grows to it. */
+  hasRoomTo(y: number, stamp: number): boolean {
+    if (y > (this.board.height - this.growth.before) * 10) {
+      this.lengthen(stamp);
+    }
+
+    return y <= this.board.height * 10;
   }
 
   // --- Light ---
@@ -516,6 +584,20 @@ export class Desk {
 
 function drawn(stroke: number): Step {
   return { undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] };
+}
+
+function typeEvent({ number, board, place, size, ink }: Typing, text: string, t: number): BoardEvent {
+  return { e: "type", t, n: number, b: board, p: [place.x, place.y], z: size, ink, x: text };
+}
+
+/** What lies within a radius of a line. */
+function around(from: Place, to: Place, radius: number): Box {
+  return {
+    left: Math.min(from.x, to.x) - radius,
+    top: Math.min(from.y, to.y) - radius,
+    right: Math.max(from.x, to.x) + radius,
+    bottom: Math.max(from.y, to.y) + radius,
+  };
 }
 
 function keyEvent({ strokes, kind, text, isMust }: KeyLine, isLine: boolean, t: number): BoardEvent {

@@ -18,11 +18,24 @@ export interface BoardInfo {
   notes: string;
 }
 
+/** A blank to fill, in units: where its letters begin, how large they are, and what is right there. */
+export interface Blank {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  size: number;
+  answers: string[];
+}
+
 export const page = pageData<{
   lesson: string;
   boards: BoardInfo[];
   styles: Style[];
-  rules: { growth: Growth; eraserRadius: number };
+  /** Of each board, where something is to be filled in. */
+  blanks: Record<string, Blank[]>;
+  /** Sizes of letters in units, by their names. */
+  rules: { growth: Growth; eraserRadius: number; sizes: Record<string, number> };
   worker: string;
   worklet: string;
   voice: string;

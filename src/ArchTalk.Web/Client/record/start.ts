@@ -1,4 +1,4 @@
-import { type BoardState, type BoardsState, type Ink } from "../scene/boards-state";
+import { type BoardState, type BoardsState, type Ink, type Typed } from "../scene/boards-state";
 import { wholeWidth } from "../scene/scene";
 import { hiddenAt, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
@@ -28,6 +28,7 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
         words: "",
       })),
       wet: [],
+      texts: board.texts.filter((t) => t.lives.at(-1)! < 0).map((t): Typed => ({ ...t.steps.at(-1)!.text, number: 0, isDrawn: true, erasedBy: [] })),
       light: null,
     };
   });

@@ -8,7 +8,7 @@ import type { Place } from "../ink/near";
 import { type Desk, onBoard } from "./desk";
 import { straight } from "./straight";
 
-export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "eraser" | "pointer" | "light" | "slide" | "close-up";
+export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "type" | "eraser" | "pointer" | "light" | "slide" | "close-up";
 
 /** The outline of a region while it is drawn: its breadth in units, and how far apart its places are, in tenths. */
 const lightEdge = 5;
@@ -28,6 +28,8 @@ export interface Choice {
   penSeen(): void;
   /** A stroke is finished, as the hand drew it: x and y in tenths of a unit. It may have been drawn along words. */
   drawn(stroke: number, style: Style, board: string, points: readonly number[]): void;
+  /** A place was pressed to type there. */
+  type(place: Place): void;
   /** A region is being chosen; null when it isn't any more. */
   frame(region: Region | null): void;
 }
@@ -240,6 +242,9 @@ export function toolsOn(
           return line(sample, choice.tool === "arrow");
         case "close-up":
           return closeUp(sample);
+        case "type":
+          // The place where it was pressed, whatever the hand does until it is lifted: only then may a field take the focus.
+          return { move: () => undefined, up: () => choice.type(placed(sample)), cancel: () => undefined };
         case "light":
           return light(sample);
         case "eraser":

@@ -2,8 +2,9 @@
 // is a snapshot that can be gone back to.
 
 import type { BoardEvent } from "../journal/events";
+import { typedText } from "../ink/typed";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type Line, type Pane, settledStyle, type Stroke, type Style, trailMs, type View, within } from "./scene";
+import { type Ground, type Line, type Pane, settledStyle, type Stroke, type Style, trailMs, type TypedText, type View, within } from "./scene";
 
 /** A value and the stamp (ms) since which it holds. */
 export interface Timed<T> {
@@ -20,6 +21,13 @@ export interface Ink extends Stroke {
   readonly erasedBy: readonly number[];
   /** The words it settled on; empty for a stroke as it was drawn. */
   readonly words: string;
+}
+
+/** Something typed, also while it is undone or erased. */
+export interface Typed extends TypedText {
+  readonly number: number;
+  readonly isDrawn: boolean;
+  readonly erasedBy: readonly number[];
 }
 
 /** A stroke under the pen. Its points are only ever added to; `count` says how many of them this state knows. */
@@ -39,6 +47,7 @@ export interface BoardState {
   readonly uncovered: ReadonlyMap<string, number>;
   readonly ink: readonly Ink[];
   readonly wet: readonly WetInk[];
+  readonly texts: readonly Typed[];
   /** What is lit up; null when the light is out. */
   readonly light: readonly number[] | null;
 }
@@ -116,6 +125,8 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
 
     case "light":
       return onBoard(state, event.b, (b) => ({ ...b, light: event.d.length > 0 ? event.d : null }));
+    case "type":
+      return type(state, event.n, event.b, event.p, event.z, styles.find((s) => s.tool === "pen" && s.ink === event.ink) ?? styles[0]!, event.x);
     case "undo":
       return setDone(state, event.a, false);
     case "redo":
@@ -169,8 +180,21 @@ export function dry(state: BoardsState): { state: BoardsState; ended: number[] }
   return { state: wet.reduce(dryOne, state), ended: wet.filter((w) => w.count > 0).map((w) => w.number) };
 }
 
-export function isAlive(ink: Ink): boolean {
-  return ink.isDrawn && ink.erasedBy.length === 0;
+export function isAlive(mark: Ink | Typed): boolean {
+  return mark.isDrawn && mark.erasedBy.length === 0;
+}
+
+const livingTexts = new WeakMap<readonly Typed[], readonly Typed[]>();
+
+/** What was typed and can be seen; the same array as long as the board's texts are the same. */
+export function aliveTexts(board: BoardState): readonly Typed[] {
+  let known = livingTexts.get(board.texts);
+  if (!known) {
+    known = board.texts.filter(isAlive);
+    livingTexts.set(board.texts, known);
+  }
+
+  return known;
 }
 
 const living = new WeakMap<readonly Ink[], readonly Ink[]>();
@@ -198,6 +222,7 @@ export function paneOf(state: BoardsState, ground: Ground, now: number): Pane {
     view: board.view.value,
     finished: alive(board),
     growing: board.wet.filter((w) => w.count > 0).map((w) => ({ stroke: lineOf(w), count: w.count, tip: null })),
+    texts: aliveTexts(board),
     hidden: [...board.uncovered.keys()],
     light: board.light,
     pointer: last ? { x: last[0]!, y: last[1]!, trail } : null,
@@ -266,14 +291,33 @@ function erase(state: BoardsState, action: number, keys: ReadonlySet<string>): B
   const hit: string[] = [];
   const boards = new Map(state.boards);
   for (const board of state.boards.values()) {
-    const struck = new Set(board.ink.filter((i) => keys.has(i.key) && isAlive(i)));
-    if (struck.size > 0) {
-      hit.push(...[...struck].map((i) => i.key));
-      boards.set(board.id, { ...board, ink: board.ink.map((i) => (struck.has(i) ? { ...i, erasedBy: [...i.erasedBy, action] } : i)) });
+    const struck = [...board.ink, ...board.texts].filter((m) => keys.has(m.key) && isAlive(m)).map((m) => m.key);
+    if (struck.length > 0) {
+      hit.push(...struck);
+      const rubbed = <T extends Ink | Typed>(mark: T): T => (struck.includes(mark.key) ? { ...mark, erasedBy: [...mark.erasedBy, action] } : mark);
+      boards.set(board.id, withMarks(board, rubbed));
     }
   }
 
   return { ...state, boards, erasures: new Map(state.erasures).set(action, hit) };
+}
+
+// The arrays stay the same where nothing in them changes, so that painters see it.
+function withMarks(board: BoardState, change: <T extends Ink | Typed>(mark: T) => T): BoardState {
+  const changedOf = <T extends Ink | Typed>(marks: readonly T[]): readonly T[] => {
+    const after = marks.map(change);
+    return after.every((m, i) => m === marks[i]) ? marks : after;
+  };
+  return { ...board, ink: changedOf(board.ink), texts: changedOf(board.texts) };
+}
+
+// What goes on is the same text at the same place.
+function type(state: BoardsState, number: number, id: string, place: readonly number[], size: number, style: Style, text: string): BoardsState {
+  const typed = typedText(String(number), place[0]!, place[1]!, size, style.color, text);
+  const known = [...state.boards.values()].find((b) => b.texts.some((t) => t.number === number));
+  return known
+    ? onBoard(state, known.id, (b) => ({ ...b, texts: b.texts.map((t) => (t.number === number ? { ...t, ...typed } : t)) }))
+    : onBoard(state, id, (b) => ({ ...b, texts: [...b.texts, { ...typed, number, isDrawn: true, erasedBy: [] }] }));
 }
 
 // An action that isn't here changes nothing.
@@ -281,15 +325,15 @@ function setDone(state: BoardsState, action: number, isDone: boolean): BoardsSta
   const hit = new Set(state.erasures.get(action));
   const boards = new Map(state.boards);
   for (const board of state.boards.values()) {
-    if (board.ink.some((i) => i.number === action || hit.has(i.key))) {
-      boards.set(board.id, { ...board, ink: board.ink.map((i) => changed(i, action, isDone, hit)) });
+    if ([...board.ink, ...board.texts].some((m) => m.number === action || hit.has(m.key))) {
+      boards.set(board.id, withMarks(board, (mark) => changed(mark, action, isDone, hit)));
     }
   }
 
   return { ...state, boards };
 }
 
-function changed(ink: Ink, action: number, isDone: boolean, hit: ReadonlySet<string>): Ink {
+function changed<T extends Ink | Typed>(ink: T, action: number, isDone: boolean, hit: ReadonlySet<string>): T {
   if (ink.number === action) {
     return { ...ink, isDrawn: isDone };
   }

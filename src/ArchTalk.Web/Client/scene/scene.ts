@@ -52,6 +52,17 @@ export interface Stroke extends Line {
   box: Box;
 }
 
+/** Something typed; places and the size of its letters (the em) in tenths of a unit. */
+export interface TypedText {
+  key: string;
+  x: number;
+  y: number;
+  size: number;
+  color: string;
+  text: string;
+  box: Box;
+}
+
 /** A stroke that is still being drawn. */
 export interface GrowingStroke {
   stroke: Line;
@@ -85,6 +96,8 @@ export interface Pane {
   /** In the order they were drawn; the same array as long as none is added or taken away. */
   finished: readonly Stroke[];
   growing: readonly GrowingStroke[];
+  /** What was typed; the same array as long as nothing of it changes. */
+  texts: readonly TypedText[];
   /** Items that don't show: covers that are lifted, say. */
   hidden: readonly string[];
   pointer: Pointer | null;

@@ -16,6 +16,7 @@ function setUp(isEmpty = true) {
     view: { value: { x: 0, y: 0, width: 16_000 }, at: 0 },
     uncovered: new Map(),
     light: null,
+    texts: [],
     ink: [],
     wet: [],
   });

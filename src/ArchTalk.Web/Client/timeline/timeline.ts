@@ -2,9 +2,10 @@
 // out on the server, and LessonTimeline.At in C# is the reference this must agree with.
 
 import type { PlacedDrawing } from "../ink/drawing";
+import { typedText } from "../ink/typed";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, wholeWidth, within } from "../scene/scene";
+import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, type TypedText, wholeWidth, within } from "../scene/scene";
 import type { BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
@@ -40,7 +41,14 @@ export interface TimelineBoard {
   /** Items that don't show throughout, covers that are lifted, say: rows of time and 1 for showing. */
   items: { item: string; shows: number[][] }[];
   /** From when on what is lit up: x, y by turns; null when the light is put out. */
+  texts: readonly TimedText[];
   lights: { at: number; outline: readonly number[] | null }[];
+}
+
+/** Something typed: from when on it says what. */
+interface TimedText {
+  lives: readonly number[];
+  steps: readonly { at: number; text: TypedText }[];
 }
 
 /** A board's strokes by birth, and the times at which one of them is born, finished, gone or back. */
@@ -87,6 +95,7 @@ export class Timeline {
       ground: { id: b.id, pictures: b.pictures.map((p) => ({ ...p, src: new URL(p.src, base).href })), items: [] },
       heights: rowsOf(b.heights, 2),
       views: b.views.map((v) => (wantsJumps() ? jumps(rowsOf(v, 4)) : rowsOf(v, 4))),
+      texts: [],
       items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
       lights: (b.lights ?? []).map((l) => ({ at: l.at, outline: l.outline.length > 0 ? rowsOf(l.outline, 2).flat() : null })),
     }));
@@ -141,6 +150,10 @@ export class Timeline {
 
   private take(board: TimelineBoard, file: BoardFile): void {
     board.ground = { ...board.ground, items: ((file.items ?? []) as unknown as PlacedDrawing[]).map((item) => this.placed(item)) };
+    board.texts = (file.texts ?? []).map((t) => ({
+      lives: t.lives,
+      steps: t.steps.map((s) => ({ at: s.at, text: typedText(t.key, t.x, t.y, t.size, t.color, s.text) })),
+    }));
     board.description = file.description ?? "";
     board.ink = inkOf(
       file.strokes.map((s) =>
@@ -217,6 +230,7 @@ export class Timeline {
       view: within(view ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, height),
       finished: ink.finished,
       growing: ink.growing.map((stroke) => grown(stroke, ms)),
+      texts: textsAt(board, ms),
       hidden: hiddenAt(board, ms),
       light: board.lights.findLast((l) => l.at <= ms)?.outline ?? null,
       pointer: pointerAt(this.pointerFiles.get(Math.floor(ms / minuteMs)) ?? [], index, ms),
@@ -275,6 +289,20 @@ function inkAt(board: TimelineBoard, ms: number): { finished: readonly Stroke[];
   }
 
   return ink.last;
+}
+
+const lastTexts = new WeakMap<TimelineBoard, readonly TypedText[]>();
+
+// As long as nothing of it changes the same array is given back.
+function textsAt(board: TimelineBoard, ms: number): readonly TypedText[] {
+  const texts = board.texts.filter((t) => isAlive(t.lives, ms)).flatMap((t) => t.steps.findLast((s) => s.at <= ms)?.text ?? []);
+  const last = lastTexts.get(board);
+  if (last && last.length === texts.length && last.every((t, i) => t === texts[i])) {
+    return last;
+  }
+
+  lastTexts.set(board, texts);
+  return texts;
 }
 
 function grown(stroke: TimedStroke, ms: number): GrowingStroke {

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Boards;
@@ -9,7 +10,7 @@ namespace ArchTalk.Web.Pages.Steps;
 
 /// <summary>A drawing tool as the Record page offers it.</summary>
 /// <param name="Key">Its key.</param>
-public sealed record ToolButton(string Tool, string Icon, string Word, int Key);
+public sealed record ToolButton(string Tool, string Icon, string Word, string Key);
 
 /// <summary>A family of tools; it shows the member used last.</summary>
 public sealed record ToolFamily(string Name, string Word, IReadOnlyList<ToolButton> Tools);
@@ -23,11 +24,11 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
             "write",
             "Write",
             [
-                new("pen", "pen", "Pen", 1), new("highlighter", "highlighter", "Highlighter", 2), new("straight", "slash", "Straight", 6),
-                new("arrow", "move-up-right", "Arrow", 7), new("eraser", "eraser", "Eraser", 3),
+                new("pen", "pen", "Pen", "1"), new("highlighter", "highlighter", "Highlighter", "2"), new("straight", "slash", "Straight", "6"),
+                new("arrow", "move-up-right", "Arrow", "7"), new("type", "type", "Type", "T"), new("eraser", "eraser", "Eraser", "3"),
             ]),
-        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", 4), new("light", "lightbulb", "Light up", 9)]),
-        new("look", "Look", [new("slide", "hand", "Slide", 5), new("close-up", "focus", "Close-up", 8)]),
+        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", "4"), new("light", "lightbulb", "Light up", "9")]),
+        new("look", "Look", [new("slide", "hand", "Slide", "5"), new("close-up", "focus", "Close-up", "8")]),
     ];
 
     public static readonly IReadOnlyList<(string Width, int Radius)> Widths = [("fine", 2), ("medium", 4), ("broad", 7)];
@@ -41,6 +42,9 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
 
     public IReadOnlyList<string> Agenda { get; private set; } = [];
 
+    /// <summary>Where something is to be filled in, by board.</summary>
+    public IReadOnlyDictionary<Guid, IReadOnlyList<BlankPlace>> Blanks { get; private set; } = new Dictionary<Guid, IReadOnlyList<BlankPlace>>();
+
     public IEnumerable<InkStyle> Inks { get; } = InkStyle.All.DistinctBy(s => (s.Tool, s.Ink));
 
     public object PageData => new
@@ -48,10 +52,12 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         lesson = Lesson.Id,
         boards = Boards,
         styles = InkStyle.All,
+        blanks = Blanks,
         rules = new
         {
             growth = new { by = Board.GrowBy, before = Board.GrowBefore, tallest = Board.MaxHeight },
             eraserRadius = InkStyle.EraserRadius,
+            sizes = TextSizes.All.ToDictionary(s => s, TextSizes.Units),
         },
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
@@ -62,6 +68,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
     {
         Boards = [.. (await boards.ListAsync(Lesson.Id, cancel)).Select(BoardView.Of)];
         ItemPictures = await items.PicturesAsync(Lesson.Id, cancel);
+        Blanks = await items.BlanksAsync(Lesson.Id, cancel);
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
         Agenda = (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda;
     }

@@ -24,7 +24,7 @@ export const keyLines = () =>
     },
 
     get canSettle(): boolean {
-      return this.writes && this.tool !== "arrow";
+      return this.hasWidths && this.tool !== "arrow";
     },
 
     get inkBecomes(): string {

@@ -115,6 +115,7 @@ export const setup = () =>
         },
         eraserRadius: page.rules.eraserRadius,
         penSeen: () => this.setFinger(false),
+        type: (place) => this.typeAt(place),
         drawn: (stroke, style, board, points) => void this.settle(stroke, style, board, points),
         frame: (region) => (this.frame = region),
       };
@@ -143,6 +144,7 @@ export const setup = () =>
       const view = desk.board.view.value;
       this.takeSteps(desk);
       this.takeNotes();
+      this.placeTyping();
       this.boardIndex = desk.current;
       this.isClose = view.width < 16_000;
       this.viewTop = view.y;
@@ -181,6 +183,7 @@ export const setup = () =>
         c: () => this.chapterHere(),
         f: () => this.fixLater(),
         o: () => this.onlyThisTime(),
+        t: () => this.takeTool("type"),
         k: () => this.keyLine(),
         l: () => this.putOut(),
         "1": () => this.takeTool("pen"),

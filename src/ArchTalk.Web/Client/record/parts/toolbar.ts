@@ -8,7 +8,7 @@ import type { RecordPage } from "./whole";
 export type Family = "write" | "point" | "look" | "open";
 
 const familyOf: Record<Tool, Family> = {
-  pen: "write", highlighter: "write", straight: "write", arrow: "write", eraser: "write", pointer: "point", light: "point", slide: "look", "close-up": "look",
+  pen: "write", highlighter: "write", straight: "write", arrow: "write", type: "write", eraser: "write", pointer: "point", light: "point", slide: "look", "close-up": "look",
 };
 
 /** What a tool does, said below the board until it has been used once. */
@@ -17,6 +17,7 @@ const hints: Record<Tool, string> = {
   highlighter: "Highlighter: drag along words; it settles on their line. Undo brings back what you drew.",
   straight: "Straight: drag from one end to the other; nearly level or plumb lines become so.",
   arrow: "Arrow: drag from its beginning to where it points.",
+  type: "Type: press where the text is to begin, or on a blank, and type. Enter begins a new line.",
   eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
   pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
   light: "Light up: draw around what counts; the rest is dimmed. A press beside it puts the light out.",
@@ -91,6 +92,14 @@ export const toolbar = () =>
 
     get writes(): boolean {
       return familyOf[this.tool] === "write" && this.tool !== "eraser";
+    },
+
+    get hasWidths(): boolean {
+      return this.writes && this.tool !== "type";
+    },
+
+    get types(): boolean {
+      return this.tool === "type";
     },
 
     pickInk(event: Event): void {

@@ -14,10 +14,11 @@ import type { soundCheck } from "./sound-check";
 import type { take } from "./take";
 import type { takes } from "./takes";
 import type { toolbar } from "./toolbar";
+import type { typing } from "./typing";
 
 /** The Record page: what each of its parts sees as `this`. */
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
-    ReturnType<typeof noted>, ReturnType<typeof keyLines>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
+    ReturnType<typeof noted>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
     ReturnType<typeof beside> {}
