@@ -1,8 +1,11 @@
 using System.Net;
+using System.Net.Http.Json;
 using System.Text.Json;
+using ArchTalk.Core.Boards;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Data.Files;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Recording;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -410,6 +413,45 @@ public sealed class RecordingTests : IAsyncLifetime
             ((double)phrase.From / Second).ShouldBe(from, tolerance: 0.03);
             ((double)phrase.To / Second).ShouldBe(from + 1, tolerance: 0.03);
         }
+    }
+
+    [Fact]
+    public async Task A_stroke_along_words_is_answered_with_where_it_settles_by_sign_in_or_by_token()
+    {
+        var board = await app.QueryAsync(db => db.Boards.Where(b => b.LessonId == lesson).Select(b => b.Id).SingleAsync());
+        var words = new TextLayer([new("the", 200, 100, 60, 40), new("keystone", 280, 100, 160, 40), new("locks", 460, 100, 100, 40)]);
+        await app.WithAsync(async s =>
+        {
+            await s.GetRequiredService<BoardService>().WriteWordsAsync(lesson, board, words, CancellationToken.None);
+            return true;
+        });
+
+        const string Nothing = """{"settled":null}""";
+        int[] points = [2850, 1220, 3300, 1200, 3900, 1210, 4350, 1190];
+        var stroke = new { board, isHighlighter = true, points };
+        using var answer = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/settle", stroke);
+        using var json = JsonDocument.Parse(await answer.Content.ReadAsStringAsync());
+        var settled = json.RootElement.GetProperty("settled");
+        settled.GetProperty("text").GetString().ShouldBe("keystone");
+        settled.GetProperty("from").GetProperty("x").GetInt32().ShouldBe(2800);
+        settled.GetProperty("height").GetInt32().ShouldBe(448);
+
+        async Task<(HttpStatusCode Status, string Body)> AskAsync(string token, object asked)
+        {
+            using var http = app.CreateClient();
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"/api/takes/{take.Take}/settle") { Content = JsonContent.Create(asked) };
+            request.Headers.Add("X-Take-Token", token);
+            using var said = await http.SendAsync(request);
+            return (said.StatusCode, await said.Content.ReadAsStringAsync());
+        }
+
+        (await AskAsync("another", stroke)).Status.ShouldBe(HttpStatusCode.Unauthorized);
+        (await AskAsync(take.Token, stroke)).Body.ShouldContain("keystone");
+        (await AskAsync(take.Token, new { board, isHighlighter = true, points = new[] { 2850, 4220, 4350, 4190 } }))
+            .ShouldBe((HttpStatusCode.OK, Nothing));
+        (await AskAsync(take.Token, new { board, isHighlighter = true, points = new[] { 1 } })).ShouldBe((HttpStatusCode.OK, Nothing));
+        (await AskAsync(take.Token, new { board, isHighlighter = true })).Status.ShouldBe(HttpStatusCode.BadRequest);
+        (await AskAsync(take.Token, new { board = Guid.NewGuid(), isHighlighter = true, points })).Status.ShouldBe(HttpStatusCode.BadRequest);
     }
 
     [Fact]

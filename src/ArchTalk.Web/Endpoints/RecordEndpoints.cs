@@ -1,6 +1,7 @@
 using System.Runtime.InteropServices;
 using System.Text.Json;
 using ArchTalk.Core.Audio;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Web.Boards;
@@ -38,7 +39,7 @@ public static class RecordEndpoints
         api.MapPost("/takes/{take:guid}/restore", (Guid lesson, Guid take, RecordingService recording, CancellationToken cancel) =>
             BoardEndpoints.DoneAsync(recording.SetDeletedAsync(lesson, take, deleted: false, cancel)));
         api.MapPost("/settle", async (Guid lesson, DrawnStroke stroke, SettlingService settling, CancellationToken cancel) =>
-            Results.Json(await settling.SettleAsync(lesson, stroke, cancel)));
+            Settled(await settling.SettleAsync(lesson, stroke, cancel)));
         api.MapPost("/sound-check", SoundCheckAsync).WithMetadata(new RequestSizeLimitAttribute(LargestSoundCheck));
 
         // Let in by the take's token, not by the sign-in, which may expire during a lesson. A page of another site can't send the
@@ -54,8 +55,11 @@ public static class RecordEndpoints
         Guid take, [FromHeader(Name = "X-Take-Token")] string? token, DrawnStroke stroke, RecordingService recording, SettlingService settling,
             CancellationToken cancel) =>
         await recording.AdmitAsync(take, token ?? "", cancel) is { } admitted
-            ? Results.Json(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
+            ? Settled(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
             : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
+
+    // Nothing by itself is no JSON.
+    private static IResult Settled(SettledStroke? settled) => Results.Json(new { settled });
 
     private static async Task<IResult> PhrasesAsync(
         Guid take, [FromHeader(Name = "X-Take-Token")] string? token, RecordingService recording, CancellationToken cancel) =>

@@ -178,18 +178,19 @@ public sealed class TeacherSession(Chromium browser, string server)
     {
         var family = word switch
         {
-            "Pen" or "Highlighter" or "Straight" or "Arrow" or "Eraser" => "Write",
-            "Pointer" => "Point",
+            "Pen" or "Highlighter" or "Straight" or "Arrow" or "Type" or "Eraser" => "Write",
+            "Pointer" or "Light up" => "Point",
             _ => "Look",
         };
+        var tool = word.Split(' ')[0].ToLowerInvariant();
         var members = Browser.Driver.FindElements(By.CssSelector($"[aria-label='More of {family}']"));
         if (members.Count > 0)
         {
             members[0].Click();
             Browser.Until(
-                () => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{word.ToLowerInvariant()}']")).Any(b => b.Displayed),
+                () => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{tool}']")).Any(b => b.Displayed),
                 $"the tools of {family}");
-            Browser.Find($"#members [data-tool='{word.ToLowerInvariant()}']").Click();
+            Browser.Find($"#members [data-tool='{tool}']").Click();
             members[0].Click();
         }
         else

@@ -46,7 +46,7 @@ public class TakeEventsTests
     [Fact]
     public void An_unknown_kind_is_passed_over_and_is_not_bad()
     {
-        var (events, bad) = Read($$"""[{"e":"light","t":4,"shape":[1,2]},{{Good}}]""");
+        var (events, bad) = Read($$"""[{"e":"hum","t":4,"shape":[1,2]},{{Good}}]""");
         events.ShouldNotBeNull().ShouldHaveSingleItem().ShouldBeOfType<BoardShown>();
         bad.ShouldBe(0);
     }

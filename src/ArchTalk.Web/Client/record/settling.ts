@@ -12,6 +12,10 @@ const withinMs = 2000;
 /** Strokes of a hand have at most so many places; a longer one goes along no line of words. */
 const mostPlaces = 4000;
 
+interface Answer {
+  settled: Settled | null;
+}
+
 /**
  * @param points Flat: x, y in tenths of a unit.
  * @param take The take that runs; its token lets the question in also when the sign-in has expired.
@@ -23,12 +27,12 @@ export async function settledOn(board: string, style: Style, points: readonly nu
 
   const question = { board, isHighlighter: style.tool === "highlighter", points: points.map(Math.round) };
   const timeout = new Promise<null>((done) => setTimeout(() => done(null), withinMs));
-  const answer = take ? withToken(take, question) : call<Settled | null>("POST", `${api}/settle`, question);
-  return Promise.race([answer, timeout]).catch(() => null);
+  const answer = take ? withToken(take, question) : call<Answer>("POST", `${api}/settle`, question);
+  return Promise.race([answer, timeout]).then((a) => a?.settled ?? null, () => null);
 }
 
-async function withToken({ take, token }: OpenTake, question: object): Promise<Settled | null> {
+async function withToken({ take, token }: OpenTake, question: object): Promise<Answer | null> {
   const headers = { "X-Take-Token": token, "Content-Type": "application/json" };
   const response = await fetch(`/api/takes/${take}/settle`, { method: "POST", headers, body: JSON.stringify(question) });
-  return response.ok ? ((await response.json()) as Settled | null) : null;
+  return response.ok ? ((await response.json()) as Answer) : null;
 }

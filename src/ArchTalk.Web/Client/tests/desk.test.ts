@@ -348,3 +348,114 @@ test("a board is cleared at once, and one undo brings all of it back; what was r
   desk.redo(800);
   assert.equal(seen(desk), 0);
 });
+
+const settled = { from: { x: 900, y: 1010 }, to: { x: 5100, y: 1010 }, height: 440, text: "keystone" };
+
+test("a stroke that settled lies on its line, and one undo brings back what was drawn", () => {
+  const { desk } = setUp();
+  const stroke = draw(desk, 1000);
+  desk.settle(stroke, settled, null, 30);
+  const points = () => desk.pane(1000).finished.map((s) => [s.points[0], s.points[1]]);
+  assert.deepEqual(points(), [[900, 1010]]);
+  desk.undo(40);
+  assert.deepEqual(points(), [[1000, 1000]]);
+  desk.undo(50);
+  assert.deepEqual(points(), []);
+  desk.redo(60);
+  desk.redo(70);
+  assert.deepEqual(points(), [[900, 1010]]);
+});
+
+test("a stroke that is gone when the answer comes settles on nothing", () => {
+  const { desk, kinds } = setUp();
+  const stroke = draw(desk, 1000);
+  desk.undo(25);
+  desk.settle(stroke, settled, "write", 30);
+  assert.ok(!kinds().includes("settle"));
+});
+
+test("underlined words are a key line until they are undone or rubbed out, and a wiped board keeps it", () => {
+  const { desk } = setUp();
+  const lines = () => [...desk.state.keyLines.values()].map((l) => `${l.kind} ${l.text}`);
+  desk.settle(draw(desk, 1000), settled, "write", 30);
+  assert.deepEqual(lines(), ["write keystone"]);
+  desk.undo(40);
+  assert.deepEqual(lines(), []);
+  desk.redo(50);
+  const erasure = desk.erase({ x: 3000, y: 900 }, { x: 3000, y: 1100 }, 90, 60)!;
+  desk.endSweep([erasure], 61);
+  assert.deepEqual(lines(), []);
+  desk.undo(70);
+  assert.deepEqual(lines(), ["write keystone"]);
+  desk.clear(80);
+  assert.deepEqual(lines(), ["write keystone"]);
+});
+
+test("a line written by hand becomes a key line at a press, all its strokes, and none twice", () => {
+  const { desk, journal } = setUp();
+  draw(desk, 1000);
+  const word = (from: number, t: number) => {
+    const stroke = desk.beginStroke(pen);
+    desk.addPoints(stroke, [from, 5000, 128, t, from + 400, 5300, 128, t + 5]);
+    desk.endStroke(stroke, t + 5);
+    return stroke;
+  };
+  const written = [word(1000, 30), word(1600, 40), word(2300, 50)];
+  assert.deepEqual(desk.makeKeyLine("mark", 60)?.strokes, written);
+  assert.equal(desk.makeKeyLine("mark", 70), null, "it is one already");
+  assert.deepEqual(journal.at(-1), { e: "key", t: 60, n: written, k: "mark", x: "", m: false });
+});
+
+test("typing is journalled key by key and is one undo; going on with it is another", () => {
+  const { desk, journal, kinds } = setUp();
+  const texts = () => desk.pane(1000).texts.map((t) => t.text);
+  const typing = desk.newText({ x: 1000, y: 2000 }, 520, pen);
+  desk.endText(typing, "", 5);
+  assert.deepEqual(kinds(), [], "nothing was typed");
+  ["t", "th", "t"].forEach((text, i) => desk.type(typing, text, 10 + i));
+  desk.endText(typing, "t", 20);
+  assert.deepEqual(journal.map((e) => e.e === "type" && e.x), ["t", "th", "t"]);
+  const again = desk.textAt({ x: 1050, y: 2200 })!;
+  assert.equal(again.number, typing.number);
+  desk.type(again, "to", 30);
+  desk.endText(again, "to", 35);
+  assert.deepEqual(texts(), ["to"]);
+  desk.undo(40);
+  assert.deepEqual(texts(), ["t"]);
+  desk.undo(50);
+  assert.deepEqual(texts(), []);
+  desk.redo(60);
+  desk.redo(70);
+  assert.deepEqual(texts(), ["to"]);
+});
+
+test("the eraser takes what was typed, whole, and undo brings it back", () => {
+  const { desk } = setUp();
+  const typing = desk.newText({ x: 1000, y: 2000 }, 520, pen);
+  desk.type(typing, "thrust", 10);
+  desk.endText(typing, "thrust", 11);
+  const erasure = desk.erase({ x: 1500, y: 2300 }, { x: 1600, y: 2300 }, 90, 20)!;
+  desk.endSweep([erasure], 21);
+  assert.equal(desk.pane(30).texts.length, 0);
+  desk.undo(30);
+  assert.equal(desk.pane(40).texts[0]?.text, "thrust");
+});
+
+test("typing makes an empty board longer and stops where another ends", () => {
+  const grows = setUp().desk;
+  assert.ok(grows.hasRoomTo(8900, 1));
+  assert.equal(grows.board.height, 1200);
+  assert.equal(setUp(false).desk.hasRoomTo(9100, 1), false);
+});
+
+test("what is lit goes out when another board is shown, and a retake lights it again", () => {
+  const { desk } = setUp();
+  desk.beginTake(1, 100);
+  desk.lightUp([1000, 1000, 5000, 1000, 5000, 4000.4], 200);
+  assert.deepEqual(desk.pane(210).light, [1000, 1000, 5000, 1000, 5000, 4000]);
+  desk.show(1, 300);
+  desk.show(0, 400);
+  assert.equal(desk.pane(410).light, null);
+  desk.goBack(250, 250);
+  assert.notEqual(desk.pane(250).light, null);
+});

@@ -1,0 +1,174 @@
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+using OpenQA.Selenium;
+using SkiaSharp;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>Each gesture is seen on the board, is in the lesson, and is seen by students at its moment.</summary>
+public sealed class GestureTests : IDisposable
+{
+    private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
+    private static readonly SKColor Yellow = SKColor.Parse("#F0E442");
+
+    // The slide says "Thrust and weight" in its upper left corner: within "Thrust", above what the hand draws across it.
+    private static readonly (double X, double Y) AboveTheHand = (0.12, 0.138);
+    private static readonly (double X, double Y) FarFromTheLight = (0.8, 0.8);
+
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    private static TeacherSession Begin(Chromium browser, string server, TestFiles files)
+    {
+        var teacher = new TeacherSession(browser, server);
+        teacher.FirstRun();
+        teacher.CreateLesson("Gestures");
+        teacher.AddFiles(2, files.Pdf());
+        teacher.OpenRecord();
+        teacher.StartRecording();
+        return teacher;
+    }
+
+    private static void UntilSeen(
+        Canvas canvas, Chromium browser, SKColor color, (double, double) place, bool isThere, string what, bool overlay = false) =>
+        browser.Until(() => canvas.Has(color, [place], overlay: overlay)[0] == isThere, what);
+
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public async Task Ink_that_settles_key_lines_typing_and_light_are_recorded_and_watched(Holding holding)
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
+        var teacher = Begin(browser, server.Address, files);
+        var (canvas, hand) = (new Canvas(browser), new Hand(browser, holding));
+
+        // A highlighter settles on the word, and one undo brings back what was drawn.
+        teacher.Tool("Highlighter");
+        hand.Draw((0.08, 0.172), (0.17, 0.166));
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "the highlighter as high as the line");
+        browser.Click("Undo");
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "what was drawn");
+        canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
+        browser.Find("[aria-label='Redo']").Click();
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "settled again");
+
+        // Underlined words become a key line, if the teacher says so beside the pen.
+        teacher.Tool("Pen");
+        browser.Find("[aria-label='More of Write']").Click();
+        browser.Until(
+            () => browser.Driver.FindElements(By.XPath("//*[@id='members']//option[.='a key line to write down']")).FirstOrDefault(o => o.Displayed),
+            "what underlined words become").Click();
+        browser.Find("[aria-label='More of Write']").Click();
+        hand.Draw((0.277, 0.209), (0.388, 0.204));
+        browser.Until(() => Noted(browser).Contains("To write down weight", StringComparison.Ordinal), "the key line");
+
+        // Typed text, and a key line of it by its button.
+        teacher.Tool("Type");
+        hand.Down(0.1, 0.5);
+        hand.Up(0.1, 0.5);
+        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the field");
+        browser.Driver.SwitchTo().ActiveElement().SendKeys("An arch pushez" + Keys.Backspace + "s.");
+        UntilSeen(canvas, browser, BlueBlack, (0.105, 0.5), true, "the letters");
+        browser.Press("Key line", holding);
+        browser.Until(() => Noted(browser).Contains("An arch pushes.", StringComparison.Ordinal), "the second key line");
+
+        // Light, and out again.
+        teacher.Tool("Light up");
+        hand.Down(0.03, 0.05);
+        hand.Along((0.03, 0.05), (0.45, 0.05), 8);
+        hand.Along((0.45, 0.05), (0.45, 0.3), 8);
+        hand.Along((0.45, 0.3), (0.03, 0.3), 8);
+        hand.Up(0.03, 0.3);
+        UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, true, "the rest is dimmed", overlay: true);
+        canvas.Has(new SKColor(20, 28, 29), [(0.2, 0.17)], overlay: true)[0].ShouldBeFalse("what is lit");
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+        browser.Find("[aria-label='Light out']").Click();
+        UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, false, "the light is out", overlay: true);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+        var live = canvas.Picture();
+        teacher.Finish();
+        teacher.UntilRefineShows(live);
+
+        var link = teacher.Publish();
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
+        timeline.KeyLines.Select(l => (l.Kind, l.Text)).ShouldBe([(KeyLineKind.WriteDown, "weight"), (KeyLineKind.WriteDown, "An arch pushes.")]);
+        using var student = new Chromium();
+        student.Go(link);
+        student.UntilText("An arch pushes.");
+        var watched = new Canvas(student);
+        Seek(student, timeline.Boards[0].Lights[0].At + Duration.FromSeconds(1));
+        UntilSeen(watched, student, new SKColor(20, 28, 29), FarFromTheLight, true, "the light on Watch", overlay: true);
+        Seek(student, LessonTime.Zero + timeline.Length);
+        student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it", 20);
+        student.Until(() => student.Script<double>("return document.querySelector('.key-picture').height") > 20, "a small picture");
+        student.Click("weight");
+        student.UntilText("Here it was drawn");
+        (student.Script<double>("return document.querySelector('audio').currentTime * 1000")).ShouldBe(
+            Math.Max(0, timeline.KeyLines[0].At.Milliseconds - 700), tolerance: 50);
+    }
+
+    [Fact]
+    public async Task Without_an_answer_a_stroke_stays_as_it_was_drawn_and_typing_goes_on()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, wire.Address, files);
+        var (canvas, hand) = (new Canvas(browser), new Hand(browser, Holding.Mouse));
+        wire.Pull();
+        teacher.Tool("Highlighter");
+        hand.Draw((0.08, 0.172), (0.17, 0.166));
+        teacher.Tool("Type");
+        hand.Down(0.1, 0.5);
+        hand.Up(0.1, 0.5);
+        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the field");
+        browser.Driver.SwitchTo().ActiveElement().SendKeys("It stands" + Keys.Escape);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 3);
+        canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
+        canvas.Has(Yellow, [AboveTheHand])[0].ShouldBeFalse("nobody answered");
+        wire.PlugIn();
+        teacher.UntilSaved(teacher.RecordedSeconds());
+        var live = canvas.Picture();
+        teacher.Finish();
+        teacher.UntilRefineShows(live);
+        Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters.ShouldBe("It stands");
+    }
+
+    [Fact]
+    public async Task What_was_drawn_can_be_chosen_in_a_list_by_keyboard()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address, files);
+        var hand = new Hand(browser, Holding.Mouse);
+        teacher.UntilRecorded(3);
+        hand.Draw((0.7, 0.8), (0.9, 0.8));
+        teacher.UntilRecorded(7);
+        hand.Draw((0.1, 0.8), (0.3, 0.8));
+        teacher.UntilRecorded(9);
+        teacher.Finish();
+        var link = teacher.Publish();
+        using var student = new Chromium();
+        student.Go(link);
+        student.UntilText("What is drawn on this board");
+        student.Find("body").SendKeys(Keys.End);
+        var summary = student.Find("details summary");
+        summary.SendKeys(Keys.Enter);
+        var items = student.Until(
+            () => student.Driver.FindElements(By.CssSelector("details[open] ol button")) is { Count: 2 } found ? found : null, "both strokes");
+        items[0].Text.ShouldContain("blue-black pen, at the bottom, right");
+        items[0].SendKeys(Keys.Enter);
+        student.UntilText("Here it was drawn");
+        student.Script<double>("return document.querySelector('audio').currentTime").ShouldBeInRange(1.5, 5);
+    }
+
+    private static string Noted(Chromium browser) =>
+        browser.Script<string>("return document.querySelector('.noted-line').innerText.replace(/\\s+/g, ' ')");
+
+    private static void Seek(Chromium student, LessonTime time) =>
+        student.Script("document.querySelector('audio').currentTime = arguments[0]", time.Milliseconds / 1000);
+}
