@@ -70,6 +70,12 @@ public sealed partial class BoardService(ArchTalkDb db, LessonFiles files, TimeP
             new BoardRow { Kind = BoardKind.Empty, Title = LessonService.Tidy(title, "Empty board"), Height = Board.SlideHeight },
             cancel);
 
+    /// <summary>Adds an empty board right after another.</summary>
+    public async Task<BoardRow> AddEmptyAfterAsync(Guid lesson, Guid after, CancellationToken cancel) => await AddAfterAsync(
+        await GetAsync(lesson, after, cancel),
+        new BoardRow { Kind = BoardKind.Empty, Title = "Empty board", Height = Board.SlideHeight },
+        cancel);
+
     /// <summary>Adds a board whose copies were already written to the folder of its identity.</summary>
     public async Task<BoardRow> AddPictureAsync(
         Guid lesson,

@@ -130,8 +130,22 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
             throw new Refusal("This board has no labels yet. Add labels with their lines, then make the copy.");
         }
 
-        var copy = await boards.AddAfterAsync(board, CopyOf(board), cancel);
+        var copy = await boards.AddAfterAsync(board, CopyOf(board, $"{board.Title}: find the parts"), cancel);
         await SaveItemsAsync(new(lesson, SectionKind.Items, copy.Id), LabelSet.Unlabelled(items, Guid.CreateVersion7), cancel);
+        return copy;
+    }
+
+    /// <summary>Adds a clean copy of a board right after it: the same picture and items, nothing that was drawn.</summary>
+    public async Task<BoardRow> AddCleanAsync(Guid lesson, Guid id, CancellationToken cancel)
+    {
+        var board = await boards.GetAsync(lesson, id, cancel);
+        var copy = await boards.AddAfterAsync(board, CopyOf(board, $"{board.Title} (clean)"), cancel);
+        if (await sections.TypedItemsAsync(lesson, id, cancel) is { Length: > 0 } items)
+        {
+            await SaveItemsAsync(
+                new(lesson, SectionKind.Items, copy.Id), [.. items.Select(i => i with { Id = Guid.CreateVersion7() })], cancel);
+        }
+
         return copy;
     }
 
@@ -182,22 +196,21 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
     private static string Words(BoardRow board, IReadOnlyList<Item> items) => $"{board.AlternativeText} {ItemWords.Describe(items)}".Trim();
 
     // The picture's files are shared by copying them: either board can be changed or go without the other.
-    private BoardRow CopyOf(BoardRow board)
+    private BoardRow CopyOf(BoardRow board, string title)
     {
         var copy = new BoardRow
         {
             Id = Guid.CreateVersion7(),
             Kind = board.Kind,
-            Title = LessonService.Tidy($"{board.Title}: find the parts", board.Title),
-            Height = board
-                .Height,
+            Title = LessonService.Tidy(title, board.Title),
+            Height = board.Height,
             Source = board.Source,
             AlternativeText = board.AlternativeText,
             Pictures = [.. board.Pictures],
             Original = board.Original,
             Scan = board.Scan,
-            Revision = board
-                .Revision,
+            Revision = board.Revision,
+            Clip = board.Clip,
         };
         var (from, to) = (files.Board(board.LessonId, board.Id), files.Board(board.LessonId, copy.Id));
         if (Directory.Exists(from))

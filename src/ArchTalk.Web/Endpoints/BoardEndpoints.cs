@@ -54,6 +54,10 @@ public static class BoardEndpoints
             await boards.GetAsync(lesson, board, cancel)));
         board.MapPatch("", (Guid lesson, Guid board, BoardChange body, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.ChangeAsync(lesson, board, body, cancel)));
+        board.MapPost("/empty-after", async (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await boards.AddEmptyAfterAsync(lesson, board, cancel))));
+        board.MapPost("/clean-copy", async (Guid lesson, Guid board, ItemService items, CancellationToken cancel) =>
+            Results.Ok(BoardView.Of(await items.AddCleanAsync(lesson, board, cancel))));
         board.MapDelete(
             "",
             (Guid lesson, Guid board, BoardService boards, CancellationToken cancel) => DoneAsync(boards.DeleteAsync(lesson, board, cancel)));

@@ -7,6 +7,7 @@ import { noted } from "../record/parts/noted";
 import { retake } from "../record/parts/retake";
 import { setup } from "../record/parts/setup";
 import { soundCheck } from "../record/parts/sound-check";
+import { strip } from "../record/parts/strip";
 import { take } from "../record/parts/take";
 import { takes } from "../record/parts/takes";
 import { toolbar } from "../record/parts/toolbar";
@@ -30,7 +31,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), takes(), leftovers(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), strip(), takes(), leftovers(),
       toolbar(), boards(), beside(),
     ),
 });

@@ -71,8 +71,11 @@ export class Desk {
   /** Since the take was begun. */
   private past: Past<History>;
 
+  /** Boards that were brought in since it was set up; earlier states don't have them. */
+  private brought: readonly BoardState[] = [];
+
   constructor(
-    readonly boards: readonly DeskBoard[],
+    private all: readonly DeskBoard[],
     private now: BoardsState,
     private readonly styles: readonly Style[],
     private readonly growth: Growth,
@@ -80,6 +83,24 @@ export class Desk {
   ) {
     this.kept = now;
     this.past = this.begun(0);
+  }
+
+  get boards(): readonly DeskBoard[] {
+    return this.all;
+  }
+
+  /** @param boards All boards in their order. @param states Those of the boards that are new. */
+  bringIn(boards: readonly DeskBoard[], states: readonly BoardState[], stamp: number): void {
+    this.all = boards;
+    this.brought = [...this.brought, ...states.map((s) => ({ ...s, view: { ...s.view, at: stamp } }))];
+    this.now = this.withBrought(this.now);
+    this.kept = this.withBrought(this.kept);
+    this.past.keep({ state: this.now, history: this.history });
+  }
+
+  private withBrought(state: BoardsState): BoardsState {
+    const missing = this.brought.filter((b) => !state.boards.has(b.id));
+    return missing.length === 0 ? state : { ...state, boards: new Map([...state.boards, ...missing.map((b) => [b.id, b] as const)]) };
   }
 
   get state(): BoardsState {
@@ -182,7 +203,7 @@ export class Desk {
     const clear = this.past.clearOf(from, to, clearMs);
     const { state, history } = this.past.at(clear);
     const dried = dry(state);
-    this.now = dried.state;
+    this.now = this.withBrought(dried.state);
     this.history = history;
     for (const stroke of dried.ended) {
       this.push(drawn(stroke), [...state.boards.values()].find((b) => b.wet.some((w) => w.number === stroke))!.id);

@@ -15,6 +15,8 @@ export interface BoardInfo {
   title: string;
   kind: string;
   small: string | null;
+  /** The address of a picture of its items, when it has any. */
+  items: string | null;
   notes: string;
 }
 

@@ -52,8 +52,13 @@ export class Past<History> {
     this.entries.push({ stamp, event, history: after.history });
     this.latest = Math.max(this.latest, stamp);
     if (this.entries.length - this.kept.at(-1)!.entries >= eventsBetween) {
-      this.kept.push({ ...after, entries: this.entries.length, stamp: this.latest, isReturn: false });
+      this.keep(after);
     }
+  }
+
+  /** Something else than a deed has changed the boards: what comes after follows from this state. */
+  keep(after: Snapshot<History>): void {
+    this.kept.push({ ...after, entries: this.entries.length, stamp: this.latest, isReturn: false });
   }
 
   /** The stamp of the last thing that was done (ms). */

@@ -50,7 +50,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
     public object PageData => new
     {
         lesson = Lesson.Id,
-        boards = Boards,
+        boards = Boards.Select(b => b with { Items = ItemPictures.GetValueOrDefault(b.Id) }),
         styles = InkStyle.All,
         blanks = Blanks,
         rules = new

@@ -37,10 +37,6 @@ export const boards = () =>
       return !this.loaded || this.isRetaking;
     },
 
-    isShown(index: number): boolean {
-      return this.boardIndex === index;
-    },
-
     previousBoard(): void {
       this.goTo(this.boardIndex - 1);
     },

@@ -11,6 +11,7 @@ import type { noted } from "./noted";
 import type { retake } from "./retake";
 import type { setup } from "./setup";
 import type { soundCheck } from "./sound-check";
+import type { strip } from "./strip";
 import type { take } from "./take";
 import type { takes } from "./takes";
 import type { toolbar } from "./toolbar";
@@ -20,5 +21,5 @@ import type { typing } from "./typing";
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
-    ReturnType<typeof noted>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
+    ReturnType<typeof noted>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof strip>, ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>,
     ReturnType<typeof beside> {}
