@@ -18,6 +18,8 @@ export class Painter {
   private readonly pictures: PictureStore;
   private shown: { pane: Pane; picture: HTMLImageElement | null } | null = null;
   private frame = 0;
+  /** A single pixel, to read colours from. */
+  private probe: CanvasRenderingContext2D | null = null;
 
   /**
    * @param canvas Its size on the page is the view's.
@@ -59,6 +61,26 @@ export class Painter {
   /** Whether some copy of a board's picture is there. */
   hasPicture(pictures: Pane["ground"]["pictures"]): boolean {
     return this.pictures.has(pictures);
+  }
+
+  /**
+   * The colours (red, green, blue) of a board's picture at places (tenths of a unit); paper where there is none. The canvas itself isn't
+   * read: browsers take one that is for slow ever after.
+   */
+  coloursAt(pictures: Pane["ground"]["pictures"], places: readonly (readonly [number, number])[]): [number, number, number][] {
+    const picture = this.pictures.best(pictures, 0);
+    const perTenth = (picture?.naturalWidth ?? 0) / boardWidth;
+    return places.map(([x, y]) => {
+      this.probe ??= Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", { willReadFrequently: true })!;
+      this.probe.fillStyle = "#FFFFFF";
+      this.probe.fillRect(0, 0, 1, 1);
+      if (picture && x >= 0 && y >= 0) {
+        this.probe.drawImage(picture, x * perTenth, y * perTenth, 1, 1, 0, 0, 1, 1);
+      }
+
+      const [red, green, blue] = this.probe.getImageData(0, 0, 1, 1).data;
+      return [red!, green!, blue!];
+    });
   }
 
   /** Whether a picture could not be loaded and is tried again. */

@@ -12,6 +12,7 @@ import { take } from "../record/parts/take";
 import { takes } from "../record/parts/takes";
 import { toolbar } from "../record/parts/toolbar";
 import { typing } from "../record/parts/typing";
+import { legible } from "../record/parts/legible";
 import { machine } from "../record/page";
 import type { RecordPage } from "../record/parts/whole";
 import { combined, start } from "../shared/alpine";
@@ -31,7 +32,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), strip(), takes(), leftovers(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), strip(), legible(), takes(), leftovers(),
       toolbar(), boards(), beside(),
     ),
 });

@@ -37,7 +37,7 @@ export const page = pageData<{
   /** Of each board, where something is to be filled in. */
   blanks: Record<string, Blank[]>;
   /** Sizes of letters in units, by their names. */
-  rules: { growth: Growth; eraserRadius: number; sizes: Record<string, number> };
+  rules: { growth: Growth; eraserRadius: number; sizes: Record<string, number>; leastCapital: number };
   worker: string;
   worklet: string;
   voice: string;

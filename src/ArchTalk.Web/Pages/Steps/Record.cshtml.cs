@@ -1,5 +1,6 @@
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Boards.Seen;
 using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Boards;
@@ -57,6 +58,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         {
             growth = new { by = Board.GrowBy, before = Board.GrowBefore, tallest = Board.MaxHeight },
             eraserRadius = InkStyle.EraserRadius,
+            leastCapital = VisualAngle.HeightFor(VisualAngle.LeastMinutes, SeenOn.Phone),
             sizes = TextSizes.All.ToDictionary(s => s, TextSizes.Units),
         },
         worker = Script("capture-worker.js"),

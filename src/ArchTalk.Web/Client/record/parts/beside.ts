@@ -9,6 +9,8 @@ export const beside = () =>
     showsSide: keptChoice("record-side", true),
     leftHanded: keptChoice("left-handed", false),
     said: [] as string[],
+    /** The speaking notes in large letters. */
+    largeNotes: keptChoice("large-notes", false),
 
     toggleSide(): void {
       this.showsSide = !this.showsSide;
@@ -24,6 +26,11 @@ export const beside = () =>
       details.scrollIntoView({ block: "nearest" });
     },
 
+    toggleLargeNotes(): void {
+      this.largeNotes = !this.largeNotes;
+      keepChoice("large-notes", this.largeNotes);
+    },
+
     get sideWord(): string {
       return this.showsSide ? "Put notes away" : "Notes and takes";
     },
@@ -34,7 +41,7 @@ export const beside = () =>
     },
 
     get layout(): Record<string, boolean> {
-      return { "has-side": this.showsSide, "is-left-handed": this.leftHanded };
+      return { "has-side": this.showsSide, "has-large-notes": this.largeNotes && this.showsSide, "is-left-handed": this.leftHanded };
     },
 
     tick(event: Event): void {

@@ -2,7 +2,10 @@ import { part } from "../../shared/alpine";
 import { messageOf } from "../../shared/api";
 import { canRecord, knownMicrophones, type Microphone, microphones, testVoice } from "../devices";
 import { session } from "../page";
+import { QuietWatch } from "../quiet";
 import type { RecordPage } from "./whole";
+
+let quiet = new QuietWatch();
 
 const loudnessFloorDb = -60;
 const loud = 0.98;
@@ -18,6 +21,8 @@ export const microphone = () =>
     opening: Promise.resolve(),
     level: 0,
     isLoud: false,
+    /** The voice has become quieter than at the beginning of the take. */
+    isQuiet: false,
     loudUntil: 0,
 
     watchMicrophones(): void {
@@ -103,6 +108,12 @@ export const microphone = () =>
       }
     },
 
+    /** A take begins: how loud the voice is meant to be is heard anew. */
+    forgetQuiet(): void {
+      quiet = new QuietWatch();
+      this.isQuiet = false;
+    },
+
     hear(peak: number, rms: number): void {
       const db = 20 * Math.log10(Math.max(rms, 1e-6));
       this.level = Math.round(Math.min(100, Math.max(0, (100 * (db - loudnessFloorDb)) / -loudnessFloorDb)));
@@ -111,6 +122,7 @@ export const microphone = () =>
       }
 
       this.isLoud = performance.now() < this.loudUntil;
+      this.isQuiet = this.isRecording && quiet.hear(rms, performance.now());
     },
 
     get levelWidth(): object {

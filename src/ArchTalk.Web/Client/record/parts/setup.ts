@@ -116,7 +116,10 @@ export const setup = () =>
         eraserRadius: page.rules.eraserRadius,
         penSeen: () => this.setFinger(false),
         type: (place) => this.typeAt(place),
-        drawn: (stroke, style, board, points) => void this.settle(stroke, style, board, points),
+        drawn: (stroke, style, board, points) => {
+          void this.settle(stroke, style, board, points);
+          this.lookHowItIsSeen(style);
+        },
         frame: (region) => (this.frame = region),
       };
     },

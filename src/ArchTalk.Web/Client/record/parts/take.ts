@@ -135,6 +135,7 @@ export const take = () =>
     beginOnBoards(opened: OpenTake): void {
       const { desk, hands } = machine();
       this.fault = this.notice = "";
+      this.forgetQuiet();
       hands.drop(performance.now());
       desk.beginTake(opened.nextAction, performance.now());
       this.afterInput();
