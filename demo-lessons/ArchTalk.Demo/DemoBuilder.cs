@@ -1,5 +1,7 @@
 using System.Text.Json;
+using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
@@ -104,7 +106,16 @@ public sealed class DemoBuilder
         Say("narration and ink");
         var list = await boards.ListAsync(lesson.Id, None);
         var hand = new Handwriting("/usr/share/hershey-fonts/futural.jhf");
-        var performance = new Performance(new Narration(services.GetRequiredService<Voice>(), work), hand, [.. list.Select(b => b.Id)]);
+        await PlaceAsync(lesson.Id, list[2].Id, [DemoLessons.KeystoneCover]);
+        var lines = new Dictionary<Guid, IReadOnlyList<TextLine>>();
+        foreach (var board in list)
+        {
+            lines[board.Id] = (await boards.WordsAsync(lesson.Id, board.Id, None)).Lines();
+        }
+
+        var settling = new Settling(services.GetRequiredService<ITextMeasure>());
+        var narration = new Narration(services.GetRequiredService<Voice>(), work);
+        var performance = new Performance(narration, hand, [.. list.Select(b => b.Id)], settling, lines);
         await DemoLessons.PerformAsync(performance);
         await RecordAsync(lesson.Id, performance.ToJournal());
 

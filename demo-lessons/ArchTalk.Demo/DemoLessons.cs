@@ -1,4 +1,6 @@
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Lessons;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Demo;
 
@@ -42,6 +44,12 @@ internal static class DemoLessons
         "In the box of the building science room, or as a photograph in the course folder.",
         "Friday of next week");
 
+    /// <summary>Lies over the name of the stone at the top until it was asked for.</summary>
+    public static readonly CoverItem KeystoneCover = new()
+    {
+        Id = Guid.Parse("6f1c2a52-7f0a-4f0e-9a55-1f3f6f6c1b01"), X = 1005, Y = 236, Width = 215, Height = 64, Text = "?",
+    };
+
     /// <summary>Boards: 0 title, 1 beam and arch, 2 parts (a picture), 3 line of thrust (tall), 4 where it goes, 5 empty.</summary>
     public static async Task PerformAsync(Performance p)
     {
@@ -70,7 +78,7 @@ internal static class DemoLessons
         await p.SayAsync(
             "Each stone is squeezed between its neighbours. Write that down.",
             p.Highlight(1040, 790, 320, 300),
-            p.Underline(1040, 818, 322, 2300));
+            p.Underline(1040, 818, 322, 2300, becomes: KeyLineKind.WriteDown));
         p.Wait(900);
 
         p.Show(2);
@@ -78,8 +86,12 @@ internal static class DemoLessons
             "Let us name the parts. A wedge-shaped stone like this is called a voussoir.",
             p.Point(500, 1700, (1040, 560), (940, 440), (850, 400)),
             p.Underline(1215, 456, 160, 3600));
+        await p.SlipAsync("The one at the top is the corner stone, and it", p.Line("vermilion", "medium", 900, (700, 300), (830, 330)));
+        await p.SayAsync("Which stone is set last? Stop here, and think.", p.Note("answer", 2200, "Which stone is set last, and why?"));
+        p.Wait(1200);
         await p.SayAsync(
-            "The one at the top is the keystone. It is set last, and it locks all the others.",
+            "The one at the top, the keystone. It is set last, and it locks all the others.",
+            p.Uncover(KeystoneCover.Id, 300),
             p.Circle(760, 405, 150, 150, 1100),
             p.Look((0, 0, 1600), (400, 200, 800), 2600, 1000));
         await p.SayAsync(
@@ -117,20 +129,23 @@ internal static class DemoLessons
         await p.SayAsync(
             "Here is the rule. As long as the line stays inside the stones, the arch stands.",
             p.Look((0, 820, 1600), (0, 1362, 1600), 0, 1100),
-            p.Underline(152, 1928, 960, 1500),
-            p.Underline(152, 1984, 290, 3700));
-        await p.SayAsync("What happens when the load is put on one side only? Stop here, and think.", p.Highlight(112, 2070, 1010, 600, "sky"));
+            p.Underline(152, 1928, 960, 1500, becomes: KeyLineKind.MarkInBook),
+            p.Underline(152, 1984, 290, 3700, becomes: KeyLineKind.MarkInBook));
+        await p.SayAsync("What happens when the load is put on one side only? Stop here, and think.",
+            p.Highlight(112, 2070, 1010, 600, "sky"), p.Note("ask", 4200, "What happens when the load is put on one side only?"));
         p.Wait(3600);
 
         p.Show(4);
         await p.SayAsync(
             "At its feet the arch pushes outward. Something must push back.",
             p.Arrow("vermilion", 700, (340, 690), (210, 760)),
-            p.Arrow("vermilion", 1300, (780, 690), (910, 760)));
+            p.Arrow("vermilion", 1300, (780, 690), (910, 760)),
+            p.Note("later", 2600, "say: at both feet"));
         await p.SayAsync(
             "A heavy abutment can do it, or a buttress that leans back.",
             p.Circle(1190, 292, 220, 64, 700),
-            p.Circle(1190, 427, 220, 64, 1900));
+            p.Circle(1190, 427, 220, 64, 1900),
+            p.LightUp(300, 3200, (1090, 228), (1575, 228), (1575, 505), (1090, 505)));
         await p.SayAsync(
             "So can a tie from foot to foot, or the next arch, which pushes the same way back.",
             p.Circle(1148, 562, 110, 64, 300),
@@ -138,7 +153,11 @@ internal static class DemoLessons
         p.Wait(600);
 
         p.Show(5);
-        await p.SayAsync("Let us put it into one line.", p.Write("An arch turns load into thrust.", 110, 170, 56, 300));
+        await p.SayAsync(
+            "Let us put it into one line.",
+            p.Write("An arch turns load into thrust.", 110, 170, 56, 300),
+            p.KeyLine(KeyLineKind.WriteDown, "An arch turns load into thrust.", isMust: true),
+            p.Note("later", 400, "write more slowly"));
         await p.SayAsync("The weight goes down, the arch turns it to the side, and the abutment takes it up.",
             p.Arrow("blue-black", 300, (500, 260), (500, 390)), p.Write("load", 530, 330, 46, 900),
             p.Line("green", "broad", 1500, (250, 640), (280, 510), (380, 425), (500, 400), (620, 425), (720, 510), (750, 640)),
@@ -148,7 +167,8 @@ internal static class DemoLessons
                 720,
                 46,
                 3500,
-                "vermilion"));
+                "vermilion"),
+            p.Type("load + arch = thrust", 950, 330, 60, 4200, "blue"));
         await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch "
             + "round and make a dome.", p.Underline(110, 196, 1290, 300));
         p.Wait(800);

@@ -1,3 +1,5 @@
+using ArchTalk.Core.Boards;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -7,10 +9,16 @@ namespace ArchTalk.Demo;
 /// A lesson performed in front of a simulated recorder: what is said, and what is done on the boards while it is said, go
 /// into a journal exactly as the browser's recorder writes it.
 /// </summary>
-internal sealed class Performance(Narration narration, Handwriting hand, IReadOnlyList<Guid> boards)
+/// <param name="lines">The lines of words on each board, on which underlines and highlighters settle.</param>
+internal sealed class Performance(
+    Narration narration, Handwriting hand, IReadOnlyList<Guid> boards, Settling settling, IReadOnlyDictionary<Guid, IReadOnlyList<TextLine>> lines)
 {
+    // A recorder has its answer about so soon after a stroke, in ms.
+    private const double AnsweredAfter = 18;
+
     // The browser's clock at the first sample; any value will do.
     private const double ClockStart = 4321.7;
+    private const double BetweenKeys = 90;
     private const int ChunkSamples = Clock.SampleRate / 4;
 
     private readonly List<short> voice = [];
@@ -19,6 +27,7 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     private Guid board = boards[0];
     private int action = 1;
     private double inkFreeAt;
+    private (int First, int Count) lastWritten;
 
     private double Now => (double)voice.Count / Clock.SamplesPerMillisecond;
 
@@ -68,8 +77,11 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     public Action<double> Line(string ink, string width, double afterMs, params (double X, double Y)[] path) =>
         Ink("pen", ink, width, afterMs, () => [hand.Line(path)]);
 
-    public Action<double> Underline(double x, double y, double length, double afterMs = 300, string ink = "vermilion") =>
-        Line(ink, "medium", afterMs, (x, y), (x + (length / 2), y + 3), (x + length, y - 2));
+    /// <summary>Underlines; along words it settles on them.</summary>
+    /// <param name="becomes">What the words become for students; null for no key line.</param>
+    public Action<double> Underline(
+        double x, double y, double length, double afterMs = 300, string ink = "vermilion", KeyLineKind? becomes = null, bool isMust = false) =>
+        Settled(Line(ink, "medium", afterMs, (x, y), (x + (length / 2), y + 3), (x + length, y - 2)), isHighlighter: false, becomes, isMust);
 
     public Action<double> Arrow(
         string ink,
@@ -82,8 +94,58 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
         return [hand.Line(from, to), hand.Line(Barb(0.5), to, Barb(-0.5))];
     });
 
-    public Action<double> Highlight(double x, double y, double length, double afterMs = 300, string ink = "yellow") =>
-        Ink("highlighter", ink, "broad", afterMs, () => [hand.Line((x, y), (x + (length / 2), y + 2), (x + length, y))]);
+    /// <summary>Highlights; along words it settles on them.</summary>
+    public Action<double> Highlight(double x, double y, double length, double afterMs = 300, string ink = "yellow") => Settled(
+        Ink("highlighter", ink, "broad", afterMs, () => [hand.Line((x, y), (x + (length / 2), y + 2), (x + length, y))]),
+        isHighlighter: true, null, false);
+
+    /// <summary>Types letter by letter.</summary>
+    /// <param name="size">Of the letters (the em) in units.</param>
+    public Action<double> Type(string text, double x, double y, double size, double afterMs, string ink = "blue-black") => start =>
+    {
+        var (number, begin) = (action++, Math.Max(start + afterMs, inkFreeAt));
+        for (var i = 1; i <= text.Length; i++)
+        {
+            var letters = text[..i];
+            Add(begin + (i * BetweenKeys), t => new TextTyped(t, number, board, [(int)(x * 10), (int)(y * 10)], (int)(size * 10), ink, letters));
+        }
+
+        inkFreeAt = begin + (text.Length * BetweenKeys) + 120;
+    };
+
+    /// <summary>Lights up a region for a while.</summary>
+    public Action<double> LightUp(double afterMs, double lastsMs, params (double X, double Y)[] outline) => start =>
+    {
+        Add(start + afterMs, t => new LitUp(t, board, [.. outline.SelectMany(p => (int[])[(int)(p.X * 10), (int)(p.Y * 10)])]));
+        Add(start + afterMs + lastsMs, t => new LitUp(t, board, []));
+    };
+
+    /// <summary>Notes the moment, as with one press.</summary>
+    public Action<double> Note(string kind, double afterMs, string text = "", int waitMs = 0) => start =>
+    {
+        var number = action++;
+        Add(start + afterMs, t => new NoteMade(t, number, kind, text, waitMs));
+    };
+
+    /// <summary>Lifts a cover.</summary>
+    public Action<double> Uncover(Guid item, double afterMs) => start => Add(start + afterMs, t => new CoverLifted(t, board, item, true));
+
+    /// <summary>Says something wrong, notices, and goes back to before it.</summary>
+    public async Task SlipAsync(string sentence, params IEnumerable<Action<double>> doing)
+    {
+        var before = voice.Count - (250 * Clock.SamplesPerMillisecond);
+        await SayAsync(sentence, doing);
+        Wait(500);
+        Add(Now, t => new WentBack(t, 0, before));
+        Wait(300);
+    }
+
+    /// <summary>What was written last becomes a key line.</summary>
+    public Action<double> KeyLine(KeyLineKind kind, string text, bool isMust) => _ =>
+    {
+        int[] written = [.. Enumerable.Range(lastWritten.First, lastWritten.Count)];
+        Add(inkFreeAt, t => new KeyLineMade(t, written, KeyLineKinds.Name(kind), text, isMust));
+    };
 
     public Action<double> Circle(double x, double y, double width, double height, double afterMs = 300, string ink = "vermilion") =>
         Ink("pen", ink, "medium", afterMs, () => [hand.Loop(x, y, width, height)]);
@@ -155,7 +217,9 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
     private Action<double> Ink(string tool, string ink, string width, double afterMs, Func<IReadOnlyList<HandPoint[]>> draw) => start =>
     {
         var begin = Math.Max(start + afterMs, inkFreeAt);
-        foreach (var stroke in draw())
+        var strokes = draw();
+        lastWritten = (action, strokes.Count);
+        foreach (var stroke in strokes)
         {
             var number = action++;
             Add(begin + stroke[0].Milliseconds, _ => new StrokeBegun(number, board, tool, ink, width));
@@ -167,6 +231,27 @@ internal sealed class Performance(Narration narration, Handwriting hand, IReadOn
             }
 
             inkFreeAt = begin + stroke[^1].Milliseconds + 120;
+        }
+    };
+
+    // As the page does it: asked when the stroke is finished.
+    private Action<double> Settled(Action<double> draw, bool isHighlighter, KeyLineKind? becomes, bool isMust) => start =>
+    {
+        var (stroke, first) = (action, events.Count);
+        draw(start);
+        InkPlace[] points = [.. events.Skip(first).Select(e => e.Event).OfType<StrokePoints>().SelectMany(p => p.Data.Chunk(4))
+            .Select(p => new InkPlace((int)p[0], (int)p[1]))];
+        if (settling.Settle(points, isHighlighter, lines.GetValueOrDefault(board, [])) is not { } settled)
+        {
+            return;
+        }
+
+        var number = action++;
+        Add(inkFreeAt - 120 + AnsweredAfter, t => new StrokeSettled(
+            t, number, stroke, [settled.From.X, settled.From.Y, settled.To.X, settled.To.Y], settled.Height, settled.Text));
+        if (becomes is { } kind)
+        {
+            Add(inkFreeAt - 120 + AnsweredAfter, t => new KeyLineMade(t, [number, stroke], KeyLineKinds.Name(kind), settled.Text, isMust));
         }
     };
 

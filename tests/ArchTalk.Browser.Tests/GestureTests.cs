@@ -105,7 +105,7 @@ public sealed class GestureTests : IDisposable
         Seek(student, LessonTime.Zero + timeline.Length);
         student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it", 20);
         student.Until(() => student.Script<double>("return document.querySelector('.key-picture').height") > 20, "a small picture");
-        student.Click("weight");
+        student.Find(".key-line").Click();
         student.UntilText("Here it was drawn");
         (student.Script<double>("return document.querySelector('audio').currentTime * 1000")).ShouldBe(
             Math.Max(0, timeline.KeyLines[0].At.Milliseconds - 700), tolerance: 50);
@@ -136,6 +136,51 @@ public sealed class GestureTests : IDisposable
         teacher.Finish();
         teacher.UntilRefineShows(live);
         Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters.ShouldBe("It stands");
+    }
+
+    [Fact]
+    public async Task Boards_are_brought_in_while_recording_and_part_of_a_stroke_is_rubbed_out()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = Begin(browser, server.Address, files);
+        var (canvas, hand) = (new Canvas(browser), new Hand(browser, Holding.Mouse));
+        hand.Draw((0.2, 0.6), (0.8, 0.6));
+        void Add(string what, int boards)
+        {
+            browser.Find(".strip-add > button").Click();
+            browser.Click(what);
+            browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == boards, $"{boards} boards");
+        }
+
+        Add("Clean copy", 3);
+        browser.Until(() => browser.Find("#strip-1").GetAttribute("aria-current") == "true", "the copy is shown");
+        UntilSeen(canvas, browser, BlueBlack, (0.5, 0.6), false, "nothing that was drawn is on it");
+        UntilSeen(canvas, browser, new SKColor(0, 0, 0), (0.0752, 0.165), true, "the stem of its first letter is");
+        Add("Empty", 4);
+        browser.Until(() => browser.Find("#strip-2").GetAttribute("aria-current") == "true", "the empty board is shown");
+
+        // A line on the new board, its middle rubbed out.
+        hand.Draw((0.2, 0.3), (0.8, 0.3));
+        teacher.Tool("Eraser");
+        browser.Find("[aria-label='More of Write']").Click();
+        browser.Click("Only what I rub over");
+        browser.Find("[aria-label='More of Write']").Click();
+        hand.Draw((0.5, 0.2), (0.5, 0.4), 20);
+        UntilSeen(canvas, browser, BlueBlack, (0.5, 0.3), false, "what was rubbed over");
+        canvas.Has(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "the rest");
+        browser.Find(".strip-add input").SendKeys(files.Picture("wall.jpg", SKColors.SteelBlue));
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == 5, "the picture", 40);
+        browser.Find("#strip-2").GetAttribute("aria-current").ShouldBe("true", "the teacher is not taken away from where they are");
+        browser.Click("Retake");
+        browser.Click("Take nothing back");
+        browser.Click("Go on");
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, [(0.25, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "after going back and forth");
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+        var live = canvas.Picture();
+        teacher.Finish();
+        teacher.UntilRefineShows(live);
     }
 
     [Fact]

@@ -153,6 +153,24 @@ public sealed class PrepareTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_clean_copy_and_an_empty_board_come_right_after_a_board()
+    {
+        await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Last" });
+        await SaveAsync(0, Label("hoop", 100, 300), Cover(10));
+        var copy = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards/{board}/clean-copy")).GetProperty("id").GetGuid();
+        var empty = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards/{copy}/empty-after")).GetProperty("id").GetGuid();
+        var all = (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards")).GetProperty("boards").EnumerateArray().ToArray();
+        all.Select(b => b.GetProperty("id").GetGuid()).Take(3).ShouldBe([board, copy, empty]);
+        all[1].GetProperty("title").GetString().ShouldEndWith("(clean)");
+        all[2].GetProperty("kind").GetString().ShouldBe("empty");
+        async Task<string[]> IdsAsync(Guid of) => [.. (await ida.CallAsync(HttpMethod.Get, $"{Api}/boards/{of}/items")).GetProperty("content")
+            .EnumerateArray().Select(i => i.GetProperty("id").GetString()!)];
+        (await IdsAsync(copy)).Length.ShouldBe(2);
+        (await IdsAsync(copy)).Intersect(await IdsAsync(board)).ShouldBeEmpty("items of their own");
+        (await ida.RefusalAsync(HttpMethod.Post, $"{Api}/boards/{Guid.NewGuid()}/clean-copy")).ShouldContain("not there any more");
+    }
+
+    [Fact]
     public async Task Items_are_copied_to_other_boards_under_identities_of_their_own()
     {
         var other = (await ida.CallAsync(HttpMethod.Post, $"{Api}/boards", new { title = "Other" })).GetProperty("id").GetGuid();

@@ -40,7 +40,8 @@ function crosses(a: Place, b: Place, c: Place, d: Place): boolean {
   return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
 }
 
-function toLine(p: Place, a: Place, b: Place): number {
+/** How far a place is from a line that is given by its ends. */
+export function toLine(p: Place, a: Place, b: Place): number {
   const [dx, dy] = [b.x - a.x, b.y - a.y];
   const square = dx * dx + dy * dy;
   const along = square === 0 ? 0 : Math.min(1, Math.max(0, ((p.x - a.x) * dx + (p.y - a.y) * dy) / square));

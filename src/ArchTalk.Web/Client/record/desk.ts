@@ -3,6 +3,7 @@
 
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
+import { remains } from "../ink/cutting";
 import { isNear, type Place } from "../ink/near";
 import {
   type BoardsState, type BoardState, alive, aliveTexts, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf, reduce,
@@ -332,6 +333,32 @@ export class Desk {
     return number;
   }
 
+  /**
+   * Rubs out what lies near a line (tenths of a unit): of strokes only that part, of what was typed or has settled on words all. Gives
+   * the numbers of the actions.
+   */
+  erasePart(from: Place, to: Place, radius: number, stamp: number): number[] {
+    const hit = this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius));
+    const parts = hit.filter((i) => i.words === "").map((ink) => ({ ink, left: remains(ink, from, to, radius) }));
+    const erased = this.erase(from, to, radius, stamp);
+    if (erased === null) {
+      return [];
+    }
+
+    const numbers = [erased];
+    for (const { ink, left } of parts) {
+      for (const piece of left ?? [pointsOf(ink)]) {
+        const number = this.beginStroke(ink.style);
+        const rows = Array.from({ length: piece.length / 3 }, (_, i) => [piece[3 * i]!, piece[3 * i + 1]!, piece[3 * i + 2]!, stamp * 10]);
+        this.do({ e: "points", s: number, d: rows.flat().map(Math.round) });
+        this.do({ e: "lift", s: number, t: stamp });
+        numbers.push(number);
+      }
+    }
+
+    return numbers;
+  }
+
   /** The key lines whose strokes a sweep that isn't over has erased. */
   private rubbedOut: KeyLine[] = [];
 
@@ -601,6 +628,11 @@ export class Desk {
     this.history = new Map(this.history).set(this.now.shown.value, steps);
     this.past.add(null, stamp, { state: this.now, history: this.history });
   }
+}
+
+// Flat: x, y, pressure.
+function pointsOf({ points }: Ink): number[] {
+  return points.filter((_, i) => i % 4 < 3);
 }
 
 function drawn(stroke: number): Step {

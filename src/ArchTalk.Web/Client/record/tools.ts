@@ -10,6 +10,9 @@ import { straight } from "./straight";
 
 export type Tool = "pen" | "highlighter" | "straight" | "arrow" | "type" | "eraser" | "pointer" | "light" | "slide" | "close-up";
 
+/** Parts of strokes are rubbed out so often, in ms. */
+const partsEveryMs = 60;
+
 /** The outline of a region while it is drawn: its breadth in units, and how far apart its places are, in tenths. */
 const lightEdge = 5;
 const lightEdgeColor = "#B87500";
@@ -25,6 +28,8 @@ export interface Choice {
   readonly fingerWrites: boolean;
   /** In tenths of a board unit. */
   readonly eraserRadius: number;
+  /** Of a stroke only the part that is rubbed over goes. */
+  readonly erasesParts: boolean;
   penSeen(): void;
   /** A stroke is finished, as the hand drew it: x and y in tenths of a unit. It may have been drawn along words. */
   drawn(stroke: number, style: Style, board: string, points: readonly number[]): void;
@@ -181,21 +186,38 @@ export function toolsOn(
     const desk = on();
     let last = placed(from);
     const actions: number[] = [];
+    let erasedAt = -Infinity;
     const sweep = (to: Place, stamp: number) => {
-      const action = desk.erase(last, to, choice.eraserRadius, stamp);
-      if (action !== null) {
-        actions.push(action);
+      if (choice.erasesParts) {
+        actions.push(...desk.erasePart(last, to, choice.eraserRadius, stamp));
+      } else {
+        const action = desk.erase(last, to, choice.eraserRadius, stamp);
+        actions.push(...(action === null ? [] : [action]));
       }
 
       last = to;
+      erasedAt = stamp;
       done();
     };
     sweep(last, from.stamp);
     return {
       move(samples) {
-        samples.forEach((s) => sweep(placed(s), s.stamp));
+        if (!choice.erasesParts) {
+          samples.forEach((s) => sweep(placed(s), s.stamp));
+          return;
+        }
+
+        // What is left of a stroke is journalled anew each time it is cut, so that isn't done for every point.
+        const latest = samples.at(-1)!;
+        if (latest.stamp - erasedAt >= partsEveryMs) {
+          sweep(placed(latest), latest.stamp);
+        }
       },
       up(sample) {
+        if (choice.erasesParts) {
+          sweep(placed(sample), sample.stamp);
+        }
+
         desk.endSweep(actions, sample.stamp);
         done();
       },

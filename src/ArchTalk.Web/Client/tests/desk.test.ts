@@ -459,3 +459,51 @@ test("what is lit goes out when another board is shown, and a retake lights it a
   desk.goBack(250, 250);
   assert.notEqual(desk.pane(250).light, null);
 });
+
+test("of a stroke only the part that is rubbed over goes, and one undo brings it back whole", () => {
+  const { desk, journal } = setUp();
+  draw(desk, 1000);
+  const numbers = [
+    ...desk.erasePart({ x: 3000, y: 950 }, { x: 3000, y: 1050 }, 90, 50),
+    ...desk.erasePart({ x: 3000, y: 1050 }, { x: 3200, y: 1000 }, 90, 110),
+  ];
+  desk.endSweep(numbers, 120);
+  const ends = () => desk.pane(1000).finished.map((s) => [s.points[0]!, s.points.at(-4)!].map((x) => Math.round(x / 100)));
+  const [left, right] = ends();
+  assert.equal(ends().length, 2);
+  assert.equal(left![0], 10);
+  assert.ok(left![1]! >= 27 && left![1]! <= 29, `${left}`);
+  assert.ok(right![0]! >= 32 && right![0]! <= 34, `${right}`);
+  assert.equal(right![1], 50);
+  assert.ok(journal.every((e) => e.e !== "points" || e.d.every(Number.isInteger)));
+  desk.undo(130);
+  assert.deepEqual(ends(), [[10, 50]]);
+  desk.redo(140);
+  assert.equal(ends().length, 2);
+  const state = journal.reduce((s, e) => reduce(s, e, [pen]), setUp().desk.state);
+  assert.equal(alive(state.boards.get("a")!).length, 2, "who reads the journal sees the same");
+});
+
+test("a stroke whose line is near but isn't touched stays as it is", () => {
+  const { desk } = setUp();
+  draw(desk, 1000);
+  assert.deepEqual(desk.erasePart({ x: 3000, y: 1300 }, { x: 3000, y: 1400 }, 90, 50), []);
+  assert.equal(seen(desk), 1);
+});
+
+test("a board that was brought in keeps what is drawn on it when a retake goes back to before or after it came", () => {
+  const { desk } = setUp();
+  desk.beginTake(1, 100);
+  draw(desk, 1000, 200);
+  const fresh: BoardState = { ...desk.state.boards.get("b")!, id: "c" };
+  desk.bringIn([...desk.boards, { ground: { id: "c", pictures: [], items: [] }, isEmpty: true }], [fresh], 300);
+  desk.show(2, 400);
+  draw(desk, 2000, 500);
+  desk.goBack(600, 600);
+  assert.equal(seen(desk), 1, "on the new board");
+  desk.putBack();
+  desk.goBack(450, 450);
+  assert.equal(seen(desk), 0, "before it was drawn");
+  desk.goBack(150, 150);
+  assert.ok(desk.state.boards.has("c"), "it is still there to be shown");
+});

@@ -114,6 +114,9 @@ export const setup = () =>
           return whole.fingerWrites;
         },
         eraserRadius: page.rules.eraserRadius,
+        get erasesParts() {
+          return whole.erasesParts;
+        },
         penSeen: () => this.setFinger(false),
         type: (place) => this.typeAt(place),
         drawn: (stroke, style, board, points) => {

@@ -34,6 +34,7 @@ export const toolbar = () =>
     inks: { pen: "blue-black", highlighter: "yellow" } as Record<string, string>,
     widths: { pen: "medium", highlighter: "medium" } as Record<string, string>,
     used: keptChoice<Tool[]>("used-tools", []),
+    erasesParts: keptChoice("erases-parts", false),
     fingerWrites: keptChoice("finger-writes", true),
     hasTouch: navigator.maxTouchPoints > 0,
 
@@ -96,6 +97,15 @@ export const toolbar = () =>
 
     get hasWidths(): boolean {
       return this.writes && this.tool !== "type";
+    },
+
+    toggleErasesParts(): void {
+      this.erasesParts = !this.erasesParts;
+      keepChoice("erases-parts", this.erasesParts);
+    },
+
+    get erases(): boolean {
+      return this.tool === "eraser";
     },
 
     get types(): boolean {
