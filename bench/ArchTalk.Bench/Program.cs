@@ -17,6 +17,7 @@ var all = new (string Name, Func<Task> Run)[]
     ("ink", InkBench.RunAsync),
     ("record", RecordBench.RunAsync),
     ("retake", RetakeBench.RunAsync),
+    ("settle", SettleBench.RunAsync),
     ("voice", VoiceBench.RunAsync),
     ("watch", WatchBench.RunAsync),
     ("joins", JoinsBench.RunAsync),

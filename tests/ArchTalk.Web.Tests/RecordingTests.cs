@@ -451,7 +451,8 @@ public sealed class RecordingTests : IAsyncLifetime
             .ShouldBe((HttpStatusCode.OK, Nothing));
         (await AskAsync(take.Token, new { board, isHighlighter = true, points = new[] { 1 } })).ShouldBe((HttpStatusCode.OK, Nothing));
         (await AskAsync(take.Token, new { board, isHighlighter = true })).Status.ShouldBe(HttpStatusCode.BadRequest);
-        (await AskAsync(take.Token, new { board = Guid.NewGuid(), isHighlighter = true, points })).Status.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await AskAsync(take.Token, new { board = Guid.NewGuid(), isHighlighter = true, points })).Status
+            .ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
     [Fact]

@@ -1,0 +1,146 @@
+using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
+using OpenQA.Selenium;
+using SkiaSharp;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>
+/// A lesson about domes as a teacher says it, with everything that goes wrong in it: by mouse only, and by touch only. The student then
+/// goes through it by keyboard only. Each take is put aside at the end, so that the next story begins with clean boards.
+/// </summary>
+[Collection(DemoCollection.Name)]
+[Trait("check", "aside")]
+public sealed class DomeStoryTests(DemoData demo) : IDisposable
+{
+    private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    // The lesson's boards are 1600 by 900 units.
+    private static (double X, double Y) At(double x, double y) => (x / 1600, y / 900);
+
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public async Task A_lesson_with_two_retakes_settled_lines_a_close_up_a_cover_a_filled_table_and_stops(Holding holding)
+    {
+        using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
+        browser.SignIn(demo.Server.Address, DemoData.Email, DemoData.Password);
+        browser.Click("Open Domes");
+        browser.Until(() => browser.Driver.Url.Contains("/lessons/", StringComparison.Ordinal), "the lesson");
+        var teacher = new TeacherSession(browser, demo.Server.Address);
+        teacher.OpenRecord();
+        teacher.ShowBoard(3);
+        teacher.StartRecording();
+        var (canvas, hand) = (new Canvas(browser), new Hand(browser, holding));
+
+        // Three lines settle; the second is one to write down.
+        teacher.Tool("Highlighter");
+        hand.Draw(At(560, 290), At(830, 286));
+        hand.Draw(At(190, 378), At(700, 372));
+        teacher.Tool("Pen");
+        hand.Draw(At(210, 468), At(1270, 474));
+        browser.Press("Key line", holding);
+        browser.Until(() => Noted(browser).Contains("The rings lock", StringComparison.Ordinal), "the key line");
+        browser.Press("Chapter", holding);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 6);
+
+        // A slip, taken back; and a question.
+        hand.Draw(At(200, 800), At(1400, 800));
+        TakeBack(browser, teacher, holding, canvas, At(800, 800));
+        browser.Press("Ask and wait", holding);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+
+        // Closer to a detail and back.
+        teacher.ShowBoard(6);
+        teacher.Tool("Close-up");
+        hand.Draw(At(950, 60), At(1350, 420));
+        browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Whole board')]")).Any(b => b.Displayed), "the close view");
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 1);
+        browser.Press("Whole board", holding);
+        browser.Press("Fix later", holding);
+
+        // The worked example: what is covered, and a cell of the table.
+        teacher.ShowBoard(9);
+        browser.Press("Uncover the last", holding);
+        teacher.Tool("Type");
+        hand.Down(1200.0 / 1600, 490.0 / 900);
+        hand.Up(1200.0 / 1600, 490.0 / 900);
+        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the blank");
+        browser.Driver.SwitchTo().ActiveElement().SendKeys("60 kN");
+        browser.UntilText("That is right.");
+        browser.Press("Ask and wait", holding);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 6);
+        teacher.Tool("Pen");
+        hand.Draw(At(200, 860), At(1400, 860));
+        TakeBack(browser, teacher, holding, canvas, At(800, 860));
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
+        var live = canvas.Picture();
+        teacher.Finish();
+        teacher.UntilRefineShows(live);
+
+        var take = Takes.Log(Journals.ReadAll(demo.Server.DataFolder).Last(j => Takes.Log(j).Actions.OfType<Typed>().Any(t => t.Letters == "60 kN")));
+        take.Actions.OfType<Retaken>().Count().ShouldBe(2);
+        take.Live.Actions.OfType<StrokeDrawn>().Count(s => s.LineHeight > 0).ShouldBe(3);
+        take.Live.Actions.OfType<CoverChanged>().ShouldHaveSingleItem().IsUncovered.ShouldBeTrue();
+        TakeNotes.Of(take).Select(n => n.Kind).ShouldBe([NoteKind.Chapter, NoteKind.Ask, NoteKind.FixLater, NoteKind.Ask]);
+
+        var link = teacher.Publish();
+        WatchByKeyboard(link);
+        teacher.Step("Record");
+        browser.Until(
+            () => browser.Driver.FindElements(By.CssSelector("[aria-label^='Put Take']")).FirstOrDefault(b => b.Displayed), "the take").Click();
+        browser.UntilText("Put aside (");
+    }
+
+    private static void TakeBack(Chromium browser, TeacherSession teacher, Holding holding, Canvas canvas, (double, double) slip)
+    {
+        teacher.CountFrom(5);
+        canvas.Has(BlueBlack, [slip])[0].ShouldBeTrue("the slip is seen");
+        browser.Press("Retake", holding);
+        browser.UntilText("Going on from");
+        browser.Press("Not yet", holding);
+        canvas.NextFrame();
+        while (canvas.Has(BlueBlack, [slip])[0])
+        {
+            browser.Press("One phrase further back", holding);
+            canvas.NextFrame();
+        }
+
+        browser.Press("Go on now", holding);
+        browser.Until(teacher.IsRecording, "the take going on");
+        canvas.NextFrame();
+        canvas.Has(BlueBlack, [slip])[0].ShouldBeFalse("it is taken back");
+    }
+
+    // Plays, stops at both questions, goes on, and to a key line from the list.
+    private static void WatchByKeyboard(string link)
+    {
+        using var student = new Chromium();
+        student.Go(link);
+        student.UntilText("The rings lock, so no scaffold is needed for long.");
+        IWebElement Focused() => student.Driver.SwitchTo().ActiveElement();
+        student.Find("body").SendKeys(" ");
+        for (var question = 0; question < 2; question++)
+        {
+            student.Until(() => Focused().Text == "Go on", "a question", 60);
+            student.Script<bool>("return document.querySelector('audio').paused").ShouldBeTrue("the lesson waits");
+            Focused().SendKeys(Keys.Enter);
+            student.Until(() => !student.Script<bool>("return document.querySelector('audio').paused"), "the lesson going on");
+        }
+
+        for (var i = 0; i < 60 && !(Focused().GetAttribute("class") ?? "").Contains("key-line", StringComparison.Ordinal); i++)
+        {
+            new OpenQA.Selenium.Interactions.Actions(student.Driver).SendKeys(Keys.Tab).Perform();
+        }
+
+        Focused().Text.ShouldContain("The rings lock");
+        Focused().SendKeys(Keys.Enter);
+        student.UntilText("Here it was drawn");
+    }
+
+    private static string Noted(Chromium browser) =>
+        browser.Script<string>("return document.querySelector('.noted-line').innerText.replace(/\\s+/g, ' ')");
+}
