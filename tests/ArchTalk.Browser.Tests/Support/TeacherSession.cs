@@ -147,7 +147,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public (double Mean, double Worst) UntilRefineShows(int[] live)
     {
         var canvas = new Canvas(Browser);
-        Browser.UntilText("These chapters are proposed");
+        Browser.UntilText("Chapter at this moment");
         Browser.Script("document.querySelector('audio').currentTime = 9999");
         Browser.Until(() => Canvas.Difference(live, canvas.Picture()) is ( < 1.5, < 24), "the same picture", 10);
         return Canvas.Difference(live, canvas.Picture());
