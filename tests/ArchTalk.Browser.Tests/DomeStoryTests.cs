@@ -1,5 +1,6 @@
 using ArchTalk.Browser.Tests.Support;
 using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
 using OpenQA.Selenium;
 using SkiaSharp;
 
@@ -45,12 +46,12 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         browser.Press("Key line", holding);
         browser.Until(() => Noted(browser).Contains("The rings lock", StringComparison.Ordinal), "the key line");
         browser.Press("Chapter", holding);
-        teacher.UntilRecorded(teacher.RecordedSeconds() + 6);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 8);
 
         // A slip, taken back; and a question.
         hand.Draw(At(200, 800), At(1400, 800));
         TakeBack(browser, teacher, holding, canvas, At(800, 800));
-        browser.Press("Ask and wait", holding);
+        Ask(browser, holding);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
 
         // Closer to a detail and back.
@@ -71,15 +72,15 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the blank");
         browser.Driver.SwitchTo().ActiveElement().SendKeys("60 kN");
         browser.UntilText("That is right.");
-        browser.Press("Ask and wait", holding);
-        teacher.UntilRecorded(teacher.RecordedSeconds() + 6);
+        teacher.UntilRecorded(teacher.RecordedSeconds() + 8);
         teacher.Tool("Pen");
         hand.Draw(At(200, 860), At(1400, 860));
         TakeBack(browser, teacher, holding, canvas, At(800, 860));
+        Ask(browser, holding);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
         var live = canvas.Picture();
         teacher.Finish();
-        teacher.UntilRefineShows(live);
+        teacher.UntilRefineShows(live, hasMuchWriting: true);
 
         var take = Takes.Log(Journals.ReadAll(demo.Server.DataFolder).Last(j => Takes.Log(j).Actions.OfType<Typed>().Any(t => t.Letters == "60 kN")));
         take.Actions.OfType<Retaken>().Count().ShouldBe(2);
@@ -88,11 +89,21 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         TakeNotes.Of(take).Select(n => n.Kind).ShouldBe([NoteKind.Chapter, NoteKind.Ask, NoteKind.FixLater, NoteKind.Ask]);
 
         var link = teacher.Publish();
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
+        var end = timeline.At(LessonTime.Zero + timeline.Length).Panes[0];
+        (end.Board, end.Texts.Single().Text, end.Hidden.Count, end.Strokes.Count).ShouldBe((8, "60 kN", 1, 0));
         WatchByKeyboard(link);
         teacher.Step("Record");
         browser.Until(
             () => browser.Driver.FindElements(By.CssSelector("[aria-label^='Put Take']")).FirstOrDefault(b => b.Displayed), "the take").Click();
         browser.UntilText("Put aside (");
+    }
+
+    private static void Ask(Chromium browser, Holding holding)
+    {
+        var before = Noted(browser).Split("Ask and wait").Length;
+        browser.Press("Ask and wait", holding);
+        browser.Until(() => Noted(browser).Split("Ask and wait").Length == before + 1, "the question in the line of what has been noted");
     }
 
     private static void TakeBack(Chromium browser, TeacherSession teacher, Holding holding, Canvas canvas, (double, double) slip)

@@ -114,11 +114,12 @@ public sealed class Chromium : IDisposable
         $"a click on “{words}”",
         40);
 
-    /// <summary>Presses the button or link with these words, with what the hand holds: a finger taps where it is seen.</summary>
+    /// <summary>Presses the button or link with these words, but no entry of what has been noted, with what the hand holds: a finger taps where it is seen.</summary>
     public void Press(string words, Holding holding, int seconds = 30)
     {
         var button = Until(
-            () => Driver.FindElements(By.XPath($"//*[self::button or self::a][contains(normalize-space(.), '{words}')]"))
+            () => Driver.FindElements(By.XPath(
+                    $"//*[self::button or self::a][contains(normalize-space(.), '{words}')][not(ancestor::li[@class='noted-one'])]"))
                 .FirstOrDefault(e => e.Displayed && e.Enabled),
             $"“{words}”",
             seconds);

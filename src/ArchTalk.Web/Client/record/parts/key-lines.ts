@@ -9,6 +9,9 @@ import type { RecordPage } from "./whole";
 /** What the words that a stroke settles on become; empty for no key line. */
 type Becomes = KeyLineKind | "";
 
+/** Done when the stroke that was drawn last has settled, or does not. */
+let settling = Promise.resolve();
+
 /** Ink that settles on words, and the lines that students are to write down, to mark or to look at. */
 export const keyLines = () =>
   part<RecordPage>()({
@@ -37,11 +40,13 @@ export const keyLines = () =>
     },
 
     /** A stroke is finished: when it was drawn along words it settles on them. */
-    async settle(stroke: number, style: Style, board: string, points: readonly number[]): Promise<void> {
-      if (!this.settles) {
-        return;
+    settle(stroke: number, style: Style, board: string, points: readonly number[]): void {
+      if (this.settles) {
+        settling = this.settleOn(stroke, style, board, points);
       }
+    },
 
+    async settleOn(stroke: number, style: Style, board: string, points: readonly number[]): Promise<void> {
       const { desk } = machine();
       const kind = this.becomes[style.tool] || null;
       const take = session().openTake;
@@ -54,8 +59,9 @@ export const keyLines = () =>
       }
     },
 
-    /** What was written last becomes a key line. */
-    keyLine(): void {
+    /** What was written last becomes a key line; whoever is quick has the words of what has just been underlined. */
+    async keyLine(): Promise<void> {
+      await settling;
       if (this.canNote) {
         this.holdHands();
         const line = machine().desk.makeKeyLine(this.lastKind, performance.now());

@@ -120,7 +120,7 @@ export const setup = () =>
         penSeen: () => this.setFinger(false),
         type: (place) => this.typeAt(place),
         drawn: (stroke, style, board, points) => {
-          void this.settle(stroke, style, board, points);
+          this.settle(stroke, style, board, points);
           this.lookHowItIsSeen(style);
         },
         frame: (region) => (this.frame = region),
@@ -190,7 +190,7 @@ export const setup = () =>
         f: () => this.fixLater(),
         o: () => this.onlyThisTime(),
         t: () => this.takeTool("type"),
-        k: () => this.keyLine(),
+        k: () => void this.keyLine(),
         l: () => this.putOut(),
         "1": () => this.takeTool("pen"),
         "2": () => this.takeTool("highlighter"),
