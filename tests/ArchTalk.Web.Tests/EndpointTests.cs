@@ -145,7 +145,8 @@ public sealed class EndpointTests : IAsyncLifetime
     {
         var before = await CountAsync();
         foreach (var route in Routes(Values()).Where(
-            r => r.IsWrite && r.Path is not "/error" && !r.Path.EndsWith("/records", StringComparison.Ordinal)).DistinctBy(r => (r.Method, r.Path)))
+            r => r.IsWrite && r.Path is not "/error" && !r.Path.StartsWith("/api/takes/", StringComparison.Ordinal))
+            .DistinctBy(r => (r.Method, r.Path)))
         {
             // A page that only shows something lets nothing be sent to it.
             using var answer = await ida.SendAsync(route.Method, route.Path, route.IsApi ? new { } : new FormUrlEncodedContent([]), withToken: false);

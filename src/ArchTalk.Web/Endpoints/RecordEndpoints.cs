@@ -51,12 +51,34 @@ public static class RecordEndpoints
             .WithMetadata(new RequestSizeLimitAttribute(LargestStroke)).RequireRateLimiting(ArchTalkSetup.RecordersLimit);
     }
 
+    // Here too nothing is read of whoever has no token.
     private static async Task<IResult> SettleAsync(
-        Guid take, [FromHeader(Name = "X-Take-Token")] string? token, DrawnStroke stroke, RecordingService recording, SettlingService settling,
-            CancellationToken cancel) =>
-        await recording.AdmitAsync(take, token ?? "", cancel) is { } admitted
-            ? Settled(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
-            : Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
+        Guid take, [FromHeader(Name = "X-Take-Token")] string? token, HttpRequest request, RecordingService recording, SettlingService settling,
+            CancellationToken cancel)
+    {
+        if (request.ContentLength > LargestStroke)
+        {
+            return Results.StatusCode(StatusCodes.Status413PayloadTooLarge);
+        }
+
+        if (await recording.AdmitAsync(take, token ?? "", cancel) is not { } admitted)
+        {
+            return Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
+        }
+
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        try
+        {
+            return JsonSerializer.Deserialize<DrawnStroke>(body.GetBuffer().AsSpan(0, (int)body.Length), JsonSerializerOptions.Web) is { } stroke
+                ? Settled(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
+                : Results.BadRequest();
+        }
+        catch (JsonException)
+        {
+            return Results.BadRequest();
+        }
+    }
 
     // Nothing by itself is no JSON.
     private static IResult Settled(SettledStroke? settled) => Results.Json(new { settled });

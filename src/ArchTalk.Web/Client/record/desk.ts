@@ -19,6 +19,10 @@ const passing: ReadonlySet<BoardEvent["e"]> = new Set(["pointer", "away", "view"
 /** Stamps and samples are brought together to a few ms; what was gone back to is farther than this from what is either there or not. */
 const clearMs = 15;
 
+/** The journal takes no more places of an outline, and no more strokes of a line. */
+const mostOfOutline = 1000;
+const mostOfLine = 400;
+
 /** What a board is apart from what is done on it. */
 export interface DeskBoard {
   ground: Ground;
@@ -405,7 +409,7 @@ export class Desk {
       return null;
     }
 
-    return this.begunKeyLine({ strokes: written.map((i) => i.number), kind, text: written[0]!.words, isMust: false }, stamp);
+    return this.begunKeyLine({ strokes: written.slice(-mostOfLine).map((i) => i.number), kind, text: written[0]!.words, isMust: false }, stamp);
   }
 
   private begunKeyLine(line: KeyLine, stamp: number): KeyLine {
@@ -479,7 +483,12 @@ export class Desk {
 
   /** Lights up a region of the board that is shown, flat: x, y in tenths of a unit; the rest is dimmed. */
   lightUp(outline: readonly number[], stamp: number): void {
-    this.do({ e: "light", t: stamp, b: this.board.id, d: outline.map(Math.round) });
+    let places = Array.from({ length: outline.length / 2 }, (_, i) => [Math.round(outline[2 * i]!), Math.round(outline[2 * i + 1]!)]);
+    while (places.length > mostOfOutline) {
+      places = places.filter((_, i) => i % 2 === 0);
+    }
+
+    this.do({ e: "light", t: stamp, b: this.board.id, d: places.flat() });
   }
 
   putOut(stamp: number): void {

@@ -2,15 +2,13 @@
 
 import { call } from "../shared/api";
 import type { Style } from "../scene/scene";
+import { mayBeAlongWords } from "./along-words";
 import type { Settled } from "./desk";
 import type { OpenTake } from "./messages";
 import { api } from "./page";
 
 /** Later than this (ms) nobody would see why the stroke moves. */
 const withinMs = 2000;
-
-/** Strokes of a hand have at most so many places; a longer one goes along no line of words. */
-const mostPlaces = 4000;
 
 interface Answer {
   settled: Settled | null;
@@ -21,7 +19,7 @@ interface Answer {
  * @param take The take that runs; its token lets the question in also when the sign-in has expired.
  */
 export async function settledOn(board: string, style: Style, points: readonly number[], take: OpenTake | null): Promise<Settled | null> {
-  if (points.length < 4 || points.length > 2 * mostPlaces) {
+  if (!mayBeAlongWords(style, points)) {
     return null;
   }
 

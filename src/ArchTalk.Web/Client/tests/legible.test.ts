@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { finished } from "../ink/stroke-shape";
 import { isTooPale, isTooSmall } from "../record/legible";
+import { mayBeAlongWords } from "../record/along-words";
 import { QuietWatch } from "../record/quiet";
 import { lastLine } from "../record/written";
 import type { Style } from "../scene/scene";
@@ -48,4 +49,12 @@ test("a voice that becomes 9 dB quieter is noticed, pauses are not, and it is no
   assert.equal(speak(0.08, 10), false);
   assert.equal(speak(0.1 * 10 ** (-9.5 / 20), 30), true);
   assert.equal(speak(0.09, 15), false);
+});
+
+test("letters of a hand are not asked about, lines along words are", () => {
+  const line = (width: number, height: number) => [0, 0, width / 2, height, width, height / 2];
+  assert.equal(mayBeAlongWords(pen, line(200, 300)), false);
+  assert.equal(mayBeAlongWords(pen, line(900, 500)), false);
+  assert.equal(mayBeAlongWords(pen, line(900, 80)), true);
+  assert.equal(mayBeAlongWords({ ...pen, tool: "highlighter" }, line(200, 180)), true);
 });

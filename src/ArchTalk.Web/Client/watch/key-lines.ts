@@ -58,7 +58,16 @@ export const keyLines = () =>
       const margin = Math.max(200, height * room);
       const wide = Math.min(boardWidth, Math.max(narrowest, width + 2 * margin));
       const left = Math.min(Math.max(0, x + width / 2 - wide / 2), boardWidth - wide);
-      void pictures?.show(canvas, { board: line.board, ms: line.wholeAt, left, top: Math.max(0, y - margin), width: wide, height: height + 2 * margin });
+      const part = { board: line.board, ms: line.wholeAt, left, top: Math.max(0, y - margin), width: wide, height: height + 2 * margin };
+
+      // Boards are loaded for it only when it comes into sight.
+      const watch = new IntersectionObserver((entries) => {
+        if (entries.some((e) => e.isIntersecting)) {
+          watch.disconnect();
+          void pictures?.show(canvas, part);
+        }
+      });
+      watch.observe(canvas);
     },
 
     get canCopy(): boolean {

@@ -52,8 +52,8 @@ export const keyLines = () =>
       const take = session().openTake;
       const settled = await settledOn(board, style, points, take);
 
-      // Another take, or none, by now: the number is of another stroke.
-      if (settled && machine().desk === desk && session().openTake === take) {
+      // Another take, or none, by now: the number is of another stroke. Nor is anything changed while a retake shows the boards of before.
+      if (settled && !this.isRetaking && machine().desk === desk && session().openTake === take) {
         desk.settle(stroke, settled, kind, performance.now());
         this.afterInput();
       }
