@@ -38,5 +38,5 @@ need_application() {
     /usr/share/fonts/truetype/noto/NotoColorEmoji.ttf=fonts-noto-color-emoji heif-convert=libheif-examples
 }
 need_demo() { need espeak-ng=espeak-ng /usr/share/hershey-fonts/futural.jhf=hershey-fonts-data; }
-need_spoken() { need flite=flite /usr/share/asterisk/sounds/en=asterisk-core-sounds-en-g722; }
+need_spoken() { need flite=flite /usr/share/asterisk/sounds/en_US_f_Allison=asterisk-core-sounds-en-g722; }
 need_browser() { need chromium=chromium chromedriver=chromium-driver; }

@@ -57,7 +57,9 @@ public sealed class ScanTests : IDisposable
         // The first word stands 12 % from the left; its baseline is 0.75 inch from the top of a page 4.13 inches high.
         var first = read.Words[0];
         first.X.ShouldBe(0.12 * 1600, 8);
-        (first.Y + first.Height).ShouldBe(0.75 / 5.83 * 1600, 12);
+        const double Em = 11 / 72.0 / 5.83 * 1600;
+        first.Y.ShouldBe((0.75 / 5.83 * 1600) - (0.714 * Em), 8, "the top of its capital: Noto Sans, sCapHeight 714 of 1000");
+        first.Height.ShouldBe(Em, 8, "as large as its writing, with room for tails");
     }
 
     // Photographs by a seed: the plane of the page tilted by up to 15 degrees both ways, turned by up to 2, half of it in shadow, on

@@ -35,7 +35,7 @@ public sealed class SpokenTruth
             "flite" => await SpeakAsync(work, (s, file) => work.RunAsync("flite", "-voice", s.Voice, "-t", s.Text, "-o", file), "slt", "rms", "awb"),
             "espeak" => await SpeakAsync(
                 work, (s, file) => work.RunAsync("espeak-ng", "-v", s.Voice, "-s", "145", "-w", file, s.Text), "en-gb", "en-us+f3", "en-gb+m3"),
-            _ => Directory.GetFiles("/usr/share/asterisk/sounds/en/", "vm-*.g722").Order(StringComparer.Ordinal).Take(45).ToArray(),
+            _ => Directory.GetFiles("/usr/share/asterisk/sounds/en_US_f_Allison/", "vm-*.g722").Order(StringComparer.Ordinal).Take(45).ToArray(),
         };
         var pieces = new List<short[]>();
         foreach (var file in files)
