@@ -64,17 +64,14 @@ public sealed class GestureTests : IDisposable
             "what underlined words become").Click();
         browser.Find("[aria-label='More of Write']").Click();
         hand.Draw((0.277, 0.209), (0.388, 0.204));
-        browser.Until(() => Noted(browser).Contains("To write down weight", StringComparison.Ordinal), "the key line");
+        browser.Until(() => teacher.Noted().Contains("To write down weight", StringComparison.Ordinal), "the key line");
 
         // Typed text, and a key line of it by its button.
         teacher.Tool("Type");
-        hand.Down(0.1, 0.5);
-        hand.Up(0.1, 0.5);
-        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the field");
-        browser.Driver.SwitchTo().ActiveElement().SendKeys("An arch pushez" + Keys.Backspace + "s.");
+        teacher.TypeAt(hand, (0.1, 0.5), "An arch pushez" + Keys.Backspace + "s.");
         UntilSeen(canvas, browser, BlueBlack, (0.105, 0.5), true, "the letters");
         browser.Press("Key line", holding);
-        browser.Until(() => Noted(browser).Contains("An arch pushes.", StringComparison.Ordinal), "the second key line");
+        browser.Until(() => teacher.Noted().Contains("An arch pushes.", StringComparison.Ordinal), "the second key line");
 
         // Light, and out again.
         teacher.Tool("Light up");
@@ -123,10 +120,7 @@ public sealed class GestureTests : IDisposable
         teacher.Tool("Highlighter");
         hand.Draw((0.08, 0.172), (0.17, 0.166));
         teacher.Tool("Type");
-        hand.Down(0.1, 0.5);
-        hand.Up(0.1, 0.5);
-        browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the field");
-        browser.Driver.SwitchTo().ActiveElement().SendKeys("It stands" + Keys.Escape);
+        teacher.TypeAt(hand, (0.1, 0.5), "It stands" + Keys.Escape);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 3);
         canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
         canvas.Has(Yellow, [AboveTheHand])[0].ShouldBeFalse("nobody answered");
@@ -210,9 +204,6 @@ public sealed class GestureTests : IDisposable
         student.UntilText("Here it was drawn");
         student.Script<double>("return document.querySelector('audio').currentTime").ShouldBeInRange(1.5, 5);
     }
-
-    private static string Noted(Chromium browser) =>
-        browser.Script<string>("return document.querySelector('.noted-line').innerText.replace(/\\s+/g, ' ')");
 
     private static void Seek(Chromium student, LessonTime time) =>
         student.Script("document.querySelector('audio').currentTime = arguments[0]", time.Milliseconds / 1000);

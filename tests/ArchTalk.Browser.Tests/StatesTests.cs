@@ -145,7 +145,8 @@ public sealed class StatesTests : IDisposable
             teacher.Finish();
             teacher.Step("Record");
             browser.Until(() => canvas.Has(BlueBlack, [(0.5, 0.4)])[0], "the ink of the take");
-            browser.Find("[aria-label='Put Take 1 aside']").Click();
+            var aside = By.CssSelector("[aria-label='Put Take 1 aside']:enabled");
+            browser.Until(() => browser.Driver.FindElements(aside).FirstOrDefault(), "the take in its list").Click();
             browser.Until(() => !canvas.Has(BlueBlack, [(0.5, 0.4)])[0], "the board without it");
             browser.Until(() => browser.Script<string>("return document.activeElement.id") == "aside-takes", "the focus by what was done");
 

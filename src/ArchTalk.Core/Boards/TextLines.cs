@@ -25,7 +25,8 @@ public static class TextLines
         var rows = new List<List<TextWord>>();
         foreach (var word in words.OrderBy(w => w.Y + (w.Height / 2)))
         {
-            var row = rows.Where(r => Continues(Nearest(r, word), word)).MinBy(r => Gap(Nearest(r, word), word));
+            var row = rows.Select(r => (Row: r, Nearest: Nearest(r, word))).Where(r => Continues(r.Nearest, word))
+                .OrderBy(r => Gap(r.Nearest, word)).Select(r => r.Row).FirstOrDefault();
             if (row is null)
             {
                 rows.Add([word]);
@@ -39,6 +40,31 @@ public static class TextLines
         var lines = rows.SelectMany(Divided).ToArray();
         var slope = SlopeOf(lines);
         return [.. lines.Select(l => new TextLine(l, slope)).OrderBy(l => l.Top)];
+    }
+
+    /// <summary>
+    /// How far lines sink on the way to the right, as a share of the way: the middle one of the slopes between words of a line that stand
+    /// far apart (Theil 1950, Sen 1968). 0 for a page that is all but straight, or has too few words to tell.
+    /// </summary>
+    public static double SlopeOf(IEnumerable<IReadOnlyList<TextWord>> lines)
+    {
+        double[] slopes =
+        [
+            .. from line in lines
+               from a in line
+               from b in line
+               let across = b.X + (b.Width / 2) - a.X - (a.Width / 2)
+               where across > FarApart * a.Height
+               select (b.Y - a.Y) / across,
+        ];
+        if (slopes.Length < FewestPairs)
+        {
+            return 0;
+        }
+
+        Array.Sort(slopes);
+        var middle = slopes[slopes.Length / 2];
+        return Math.Abs(middle) < Level ? 0 : middle;
     }
 
     private static TextWord Nearest(List<TextWord> row, TextWord word) => row.MinBy(w => Gap(w, word))!;
@@ -68,30 +94,5 @@ public static class TextLines
         }
 
         return parts;
-    }
-
-    /// <summary>
-    /// How far lines sink on the way to the right, as a share of the way: the middle one of the slopes between words of a line that stand
-    /// far apart (Theil 1950, Sen 1968). 0 for a page that is all but straight, or has too few words to tell.
-    /// </summary>
-    public static double SlopeOf(IEnumerable<IReadOnlyList<TextWord>> lines)
-    {
-        double[] slopes =
-        [
-            .. from line in lines
-               from a in line
-               from b in line
-               let across = b.X + (b.Width / 2) - a.X - (a.Width / 2)
-               where across > FarApart * a.Height
-               select (b.Y - a.Y) / across,
-        ];
-        if (slopes.Length < FewestPairs)
-        {
-            return 0;
-        }
-
-        Array.Sort(slopes);
-        var middle = slopes[slopes.Length / 2];
-        return Math.Abs(middle) < Level ? 0 : middle;
     }
 }

@@ -50,26 +50,31 @@ public sealed class Settling(ITextMeasure measure)
 
     /// <param name="points">As the hand drew them, in tenths of a board unit.</param>
     /// <param name="isHighlighter">Otherwise it is a pen, which underlines.</param>
-    /// <param name="lines">The lines of words on the board.</param>
+    /// <param name="lines">The lines of words on the board, as <see cref="TextLines"/> finds them.</param>
     /// <returns>Null when it was drawn along no words.</returns>
     public SettledStroke? Settle(IReadOnlyList<InkPlace> points, bool isHighlighter, IReadOnlyList<TextLine> lines)
     {
         var (aim, highest, lowest) = isHighlighter
             ? (MiddleOfLine, FarthestHighlight, FarthestHighlight)
             : (FootOfLine, HighestUnderline, FarthestUnderline);
-        var near = lines.Select(l => (Line: l, Drawn: Along(points, l.Slope))).Select(d => (
-                d.Line, d.Drawn, Off: (d.Drawn.Middle - TopOf(d.Line) - (aim * d.Line.Size)) / d.Line.Size))
-            .Where(d => d.Off <= lowest && d.Off >= -highest && IsLine(d.Drawn, d.Line, isHighlighter)
-                && d.Line.Words.Any(w => Share(w, d.Drawn) > 0))
-            .OrderBy(d => Math.Abs(d.Off)).ToArray();
+        if (lines.Count == 0)
+        {
+            return null;
+        }
+
+        // All lines of a board lie alike.
+        var drawn = Along(points, lines[0].Slope);
+        var near = lines.Select(l => (Line: l, Off: (drawn.Middle - TopOf(l) - (aim * l.Size)) / l.Size))
+            .Where(d => d.Off <= lowest && d.Off >= -highest && IsLine(drawn, d.Line, isHighlighter) && d.Line.Words.Any(w => Share(w, drawn) > 0))
+            .OrderBy(d => Math.Abs(d.Off)).Select(d => d.Line).ToArray();
         if (near.Length == 0)
         {
             return null;
         }
 
         // A line that is divided by wide gaps, as in a table, is one for the hand.
-        var (line, drawn, _) = near[0];
-        var words = near.Where(n => Math.Abs(TopOf(n.Line) - TopOf(line)) < SameLevel * line.Size).Select(n => n.Line)
+        var line = near[0];
+        var words = near.Where(l => Math.Abs(TopOf(l) - TopOf(line)) < SameLevel * line.Size)
             .OrderBy(l => l.Words.Min(w => w.X)).SelectMany(l => l.Words).ToArray();
         return On(words, drawn) is { } on && on.Right - on.Left >= ShareOnWords * (drawn.Right - drawn.Left)
             ? Laid(on, line, isHighlighter)

@@ -15,22 +15,25 @@ internal static class TakeActions
     public static IReadOnlyList<TakeAction> Resolve(TakeId take, IReadOnlyList<SegmentReader> segments)
     {
         var actions = new List<TakeAction>();
-        var known = new Dictionary<int, StrokeBegun>();
+        var drawn = new Dictionary<int, StrokeDrawn>();
         var texts = new HashSet<int>();
         foreach (var segment in segments)
         {
             var strokes = Strokes(take, segment);
-            foreach (var begun in segment.Events.OfType<StrokeBegun>())
-            {
-                known[begun.Stroke] = begun;
-            }
-
             for (var i = 0; i < segment.Events.Count; i++)
             {
-                actions.AddRange(strokes[i] is { } stroke ? [stroke] : Resolve(segment.Events[i], take, segment));
-                if (segment.Events[i] is StrokeSettled settled && known.TryGetValue(settled.Stroke, out var drawn))
+                if (strokes[i] is { } stroke)
                 {
-                    actions.AddRange(Settle(settled, drawn, take, segment.At(settled.Time)));
+                    actions.Add(drawn[stroke.Stroke.Number] = stroke);
+                }
+                else
+                {
+                    actions.AddRange(Resolve(segment.Events[i], take, segment));
+                }
+
+                if (segment.Events[i] is StrokeSettled settled && drawn.TryGetValue(settled.Stroke, out var before))
+                {
+                    actions.AddRange(Settle(settled, before, segment.At(settled.Time)));
                 }
 
                 if (segment.Events[i] is TextTyped t)
@@ -57,14 +60,16 @@ internal static class TakeActions
     }
 
     // The drawn stroke goes and the settled one comes, by one action.
-    private static TakeAction[] Settle(StrokeSettled settled, StrokeBegun drawn, TakeId take, TakeTime at)
+    private static TakeAction[] Settle(StrokeSettled settled, StrokeDrawn drawn, TakeTime at)
     {
         TakePoint Point(int end) => new((int)settled.Line[2 * end], (int)settled.Line[(2 * end) + 1], EvenPressure, at);
-        var style = InkStyle.IndexOf(drawn.Tool, drawn.Ink, drawn.Width);
         return
         [
-            new StrokesErased(at, settled.Action, [new(take, settled.Stroke)]),
-            new StrokeDrawn(at, new(take, settled.Action), drawn.Board, style, [Point(0), Point(1)]) { LineHeight = settled.Height },
+            new StrokesErased(at, settled.Action, [drawn.Stroke]),
+            drawn with
+            {
+                At = at, Stroke = drawn.Stroke with { Number = settled.Action }, Points = [Point(0), Point(1)], LineHeight = settled.Height,
+            },
         ];
     }
 

@@ -66,11 +66,9 @@ public static class RecordEndpoints
             return Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
         }
 
-        using var body = new MemoryStream();
-        await request.Body.CopyToAsync(body, cancel);
         try
         {
-            return JsonSerializer.Deserialize<DrawnStroke>(body.GetBuffer().AsSpan(0, (int)body.Length), JsonSerializerOptions.Web) is { } stroke
+            return JsonSerializer.Deserialize<DrawnStroke>((await BodyAsync(request, cancel)).Span, JsonSerializerOptions.Web) is { } stroke
                 ? Settled(await settling.SettleAsync(admitted.LessonId, stroke, cancel))
                 : Results.BadRequest();
         }
@@ -97,9 +95,7 @@ public static class RecordEndpoints
             return Results.StatusCode(StatusCodes.Status413PayloadTooLarge);
         }
 
-        using var body = new MemoryStream();
-        await request.Body.CopyToAsync(body, cancel);
-        var samples = MemoryMarshal.Cast<byte, short>(body.GetBuffer().AsSpan(0, (int)body.Length)).ToArray();
+        var samples = MemoryMarshal.Cast<byte, short>((await BodyAsync(request, cancel)).Span).ToArray();
         var least = SoundCheck.Shortest.Samples;
         if (quiet < least || samples.Length - quiet < least)
         {
@@ -125,11 +121,17 @@ public static class RecordEndpoints
             return Answer(new UploadAnswer(UploadOutcome.WrongToken, 0, 0));
         }
 
-        using var body = new MemoryStream();
-        await request.Body.CopyToAsync(body, cancel);
+        var body = await BodyAsync(request, cancel);
 
         // Once all bytes are here they are saved, even if the tab is closed at this moment.
-        return Answer(await recording.AppendAsync(admitted, token, body.GetBuffer().AsMemory(0, (int)body.Length), CancellationToken.None));
+        return Answer(await recording.AppendAsync(admitted, token, body, CancellationToken.None));
+    }
+
+    private static async Task<ReadOnlyMemory<byte>> BodyAsync(HttpRequest request, CancellationToken cancel)
+    {
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        return body.GetBuffer().AsMemory(0, (int)body.Length);
     }
 
     private static IResult Answer(UploadAnswer answer)

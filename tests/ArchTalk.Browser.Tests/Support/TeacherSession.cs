@@ -176,6 +176,18 @@ public sealed class TeacherSession(Chromium browser, string server)
         actions.Release().Perform();
     }
 
+    /// <summary>What stands in the line of what has been noted.</summary>
+    public string Noted() => Browser.Script<string>("return document.querySelector('.noted-line').innerText.replace(/\\s+/g, ' ')");
+
+    /// <summary>Presses a place of the board with the tool that types, and types there.</summary>
+    public void TypeAt(Hand hand, (double X, double Y) place, string keys)
+    {
+        hand.Down(place.X, place.Y);
+        hand.Up(place.X, place.Y);
+        Browser.Until(() => Browser.Driver.SwitchTo().ActiveElement().GetAttribute("aria-label") == "Text on the board", "the field on the board");
+        Browser.Driver.SwitchTo().ActiveElement().SendKeys(keys);
+    }
+
     public void ShowBoard(int number) => Browser.Find($"#strip-{number - 1}").Click();
 
     /// <summary>Takes a tool as a teacher does: from its family, whose members open below if another was used last.</summary>

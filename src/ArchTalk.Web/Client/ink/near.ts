@@ -40,6 +40,12 @@ function crosses(a: Place, b: Place, c: Place, d: Place): boolean {
   return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
 }
 
+/** How far places reach along an axis (0 for x, 1 for y); they lie flat: x, y by turns. */
+export function across(flat: readonly number[], axis: 0 | 1): number {
+  const values = flat.filter((_, i) => i % 2 === axis);
+  return Math.max(...values) - Math.min(...values);
+}
+
 /** How far a place is from a line that is given by its ends. */
 export function toLine(p: Place, a: Place, b: Place): number {
   const [dx, dy] = [b.x - a.x, b.y - a.y];

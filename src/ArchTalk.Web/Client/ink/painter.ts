@@ -70,15 +70,16 @@ export class Painter {
   coloursAt(pictures: Pane["ground"]["pictures"], places: readonly (readonly [number, number])[]): [number, number, number][] {
     const picture = this.pictures.best(pictures, 0);
     const perTenth = (picture?.naturalWidth ?? 0) / boardWidth;
+    const canvas = () => Object.assign(document.createElement("canvas"), { width: 1, height: 1 });
+    const probe = (this.probe ??= canvas().getContext("2d", { willReadFrequently: true })!);
+    probe.fillStyle = "#FFFFFF";
     return places.map(([x, y]) => {
-      this.probe ??= Object.assign(document.createElement("canvas"), { width: 1, height: 1 }).getContext("2d", { willReadFrequently: true })!;
-      this.probe.fillStyle = "#FFFFFF";
-      this.probe.fillRect(0, 0, 1, 1);
+      probe.fillRect(0, 0, 1, 1);
       if (picture && x >= 0 && y >= 0) {
-        this.probe.drawImage(picture, x * perTenth, y * perTenth, 1, 1, 0, 0, 1, 1);
+        probe.drawImage(picture, x * perTenth, y * perTenth, 1, 1, 0, 0, 1, 1);
       }
 
-      const [red, green, blue] = this.probe.getImageData(0, 0, 1, 1).data;
+      const [red, green, blue] = probe.getImageData(0, 0, 1, 1).data;
       return [red!, green!, blue!];
     });
   }

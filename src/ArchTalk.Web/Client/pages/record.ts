@@ -32,7 +32,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(), strip(), legible(), takes(), leftovers(),
-      toolbar(), boards(), beside(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), keyLines(), typing(),
+      strip(), legible(), takes(), leftovers(), toolbar(), boards(), beside(),
     ),
 });

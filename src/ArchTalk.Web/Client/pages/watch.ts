@@ -19,4 +19,7 @@ const voice = () =>
     this.fault = "The browser did not let the voice play. Press Play once more.";
   });
 
-start({ watch: () => combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops(), keyLines(), drawn()) });
+start({
+  watch: () =>
+    combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops(), keyLines(), drawn()),
+});

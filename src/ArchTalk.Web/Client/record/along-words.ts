@@ -1,5 +1,6 @@
 // Whether a stroke may have been drawn along words at all, so that not every letter of a hand is asked about.
 
+import { across } from "../ink/near";
 import type { Style } from "../scene/scene";
 
 /** Strokes of a hand have at most so many places; a longer one goes along no line of words. */
@@ -11,13 +12,9 @@ const flat = 2.5;
 
 /** @param points Flat: x, y in tenths of a unit. */
 export function mayBeAlongWords(style: Style, points: readonly number[]): boolean {
-  const across = (axis: number): number => {
-    const values = points.filter((_, i) => i % 2 === axis);
-    return Math.max(...values) - Math.min(...values);
-  };
   if (points.length < 4 || points.length > 2 * mostPlaces) {
     return false;
   }
 
-  return style.tool === "highlighter" || (across(0) >= shortestLine && across(0) >= flat * across(1));
+  return style.tool === "highlighter" || (across(points, 0) >= shortestLine && across(points, 0) >= flat * across(points, 1));
 }

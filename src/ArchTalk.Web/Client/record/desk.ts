@@ -6,7 +6,8 @@ import type { PlacedDrawing } from "../ink/drawing";
 import { remains } from "../ink/cutting";
 import { isNear, type Place } from "../ink/near";
 import {
-  type BoardsState, type BoardState, alive, aliveTexts, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf, reduce,
+  type BoardsState, type BoardState, alive, aliveTexts, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf,
+  reduce, type Typed,
 } from "../scene/boards-state";
 import { meets } from "../ink/stroke-shape";
 import { type Box, boardWidth, type Ground, type Line, type Pane, sameView, type Style, type View, within } from "../scene/scene";
@@ -150,7 +151,8 @@ export class Desk {
     return [...this.now.boards.values()].some((b) => {
       const before = this.kept.boards.get(b.id)!;
       const sameCovers = [...b.uncovered.keys()].join() === [...before.uncovered.keys()].join();
-      return b.ink.length !== before.ink.length || b.texts !== before.texts || alive(b).length !== alive(before).length || b.height !== before.height || !sameCovers;
+      const sameMarks = b.ink.length === before.ink.length && alive(b).length === alive(before).length && b.texts === before.texts;
+      return !sameMarks || b.height !== before.height || !sameCovers;
     });
   }
 
@@ -320,10 +322,21 @@ export class Desk {
     }, stamp);
   }
 
-  /** Erases the strokes near a line (tenths of a unit) and gives the action's number; null when there are none. */
+  /** What a line touches (tenths of a unit): strokes, and what was typed. */
+  private near(from: Place, to: Place, radius: number): { ink: Ink[]; texts: Typed[] } {
+    return {
+      ink: this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius)),
+      texts: aliveTexts(this.board).filter((t) => t.text !== "" && meets(t.box, around(from, to, radius))),
+    };
+  }
+
+  /** Erases what is near a line (tenths of a unit) and gives the action's number; null when there is nothing. */
   erase(from: Place, to: Place, radius: number, stamp: number): number | null {
-    const texts = aliveTexts(this.board).filter((t) => t.text !== "" && meets(t.box, around(from, to, radius)));
-    const hit = [...this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius)), ...texts];
+    const { ink, texts } = this.near(from, to, radius);
+    return this.rubOut([...ink, ...texts], stamp);
+  }
+
+  private rubOut(hit: readonly (Ink | Typed)[], stamp: number): number | null {
     if (hit.length === 0) {
       return null;
     }
@@ -342,25 +355,25 @@ export class Desk {
    * the numbers of the actions.
    */
   erasePart(from: Place, to: Place, radius: number, stamp: number): number[] {
-    const hit = this.board.ink.filter((i) => isAlive(i) && isNear(i, from, to, radius));
-    const parts = hit.filter((i) => i.words === "").map((ink) => ({ ink, left: remains(ink, from, to, radius) }));
-    const erased = this.erase(from, to, radius, stamp);
+    const { ink, texts } = this.near(from, to, radius);
+    const cut = ink.map((i) => ({ ink: i, left: i.words === "" ? remains(i, from, to, radius) : [] }));
+    const touched = cut.filter((c) => c.left !== null);
+    const erased = this.rubOut([...touched.map((c) => c.ink), ...texts], stamp);
     if (erased === null) {
       return [];
     }
 
-    const numbers = [erased];
-    for (const { ink, left } of parts) {
-      for (const piece of left ?? [pointsOf(ink)]) {
-        const number = this.beginStroke(ink.style);
-        const rows = Array.from({ length: piece.length / 3 }, (_, i) => [piece[3 * i]!, piece[3 * i + 1]!, piece[3 * i + 2]!, stamp * 10]);
-        this.do({ e: "points", s: number, d: rows.flat().map(Math.round) });
-        this.do({ e: "lift", s: number, t: stamp });
-        numbers.push(number);
-      }
-    }
+    const parts = touched.flatMap((c) => c.left!.map((piece) => this.drawAtOnce(c.ink.style, piece, stamp)));
+    return [erased, ...parts];
+  }
 
-    return numbers;
+  /** A stroke that is there whole at once, flat: x, y, pressure. */
+  private drawAtOnce(style: Style, piece: readonly number[], stamp: number): number {
+    const number = this.beginStroke(style);
+    const rows = Array.from({ length: piece.length / 3 }, (_, i) => [piece[3 * i]!, piece[3 * i + 1]!, piece[3 * i + 2]!, stamp * 10]);
+    this.do({ e: "points", s: number, d: rows.flat().map(Math.round) });
+    this.do({ e: "lift", s: number, t: stamp });
+    return number;
   }
 
   /** The key lines whose strokes a sweep that isn't over has erased. */
@@ -401,7 +414,8 @@ export class Desk {
     const own = alive(this.board).filter((i) => i.number > 0);
     const typed = aliveTexts(this.board).filter((t) => t.text.trim() !== "").at(-1);
     if (typed && typed.number > (own.at(-1)?.number ?? 0)) {
-      return this.isInKeyLine(typed.number) ? null : this.begunKeyLine({ strokes: [typed.number], kind, text: typed.text.trim(), isMust: false }, stamp);
+      const line = { strokes: [typed.number], kind, text: typed.text.trim(), isMust: false };
+      return this.isInKeyLine(typed.number) ? null : this.begunKeyLine(line, stamp);
     }
 
     const written = own.at(-1)?.words ? [own.at(-1)!] : lastLine(own.filter((i) => i.style.tool === "pen" && !i.words));
@@ -637,11 +651,6 @@ export class Desk {
     this.history = new Map(this.history).set(this.now.shown.value, steps);
     this.past.add(null, stamp, { state: this.now, history: this.history });
   }
-}
-
-// Flat: x, y, pressure.
-function pointsOf({ points }: Ink): number[] {
-  return points.filter((_, i) => i % 4 < 3);
 }
 
 function drawn(stroke: number): Step {

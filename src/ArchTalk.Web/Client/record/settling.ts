@@ -7,8 +7,8 @@ import type { Settled } from "./desk";
 import type { OpenTake } from "./messages";
 import { api } from "./page";
 
-/** Later than this (ms) nobody would see why the stroke moves. */
-const withinMs = 2000;
+/** A busy server or a slow line may need a while (ms); later than this nobody would see why the stroke moves. */
+const withinMs = 8000;
 
 interface Answer {
   settled: Settled | null;

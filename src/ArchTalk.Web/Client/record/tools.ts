@@ -4,7 +4,7 @@ import type { Gesture, Sample, Surface } from "../input/gesture";
 import { Glide, type Region, viewOf } from "../input/glide";
 import { pinchGesture, placeOf, slideGesture, type Window } from "../input/looking";
 import { type Style, within } from "../scene/scene";
-import type { Place } from "../ink/near";
+import { across, type Place } from "../ink/near";
 import { type Desk, onBoard } from "./desk";
 import { straight } from "./straight";
 
@@ -134,23 +134,21 @@ export function toolsOn(
     const first = placed(from);
     const outline = [first.x, first.y];
     const style = { ...choice.style, units: lightEdge, color: lightEdgeColor };
-    const sketch = () => desk.sketchStroke(style, Array.from({ length: outline.length / 2 }, (_, i) => [outline[2 * i]!, outline[2 * i + 1]!, 128, i]).flat());
+    const rows = () => Array.from({ length: outline.length / 2 }, (_, i) => [outline[2 * i]!, outline[2 * i + 1]!, 128, i]);
+    const sketch = () => desk.sketchStroke(style, rows().flat());
     const drop = () => {
       desk.dropSketch();
       done();
     };
     return {
       move(samples) {
-        samples.map(placed).filter((p) => Math.hypot(p.x - outline.at(-2)!, p.y - outline.at(-1)!) > lightStep).forEach((p) => outline.push(p.x, p.y));
+        const isFar = (p: Place) => Math.hypot(p.x - outline.at(-2)!, p.y - outline.at(-1)!) > lightStep;
+        samples.map(placed).filter(isFar).forEach((p) => outline.push(p.x, p.y));
         sketch();
         done();
       },
       up(sample) {
-        const across = (axis: number) => {
-          const values = outline.filter((_, i) => i % 2 === axis);
-          return Math.max(...values) - Math.min(...values);
-        };
-        if (outline.length >= 6 && across(0) > leastLit && across(1) > leastLit) {
+        if (outline.length >= 6 && across(outline, 0) > leastLit && across(outline, 1) > leastLit) {
           desk.lightUp(outline, sample.stamp);
         } else {
           desk.putOut(sample.stamp);

@@ -111,7 +111,7 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
     case "erase":
       return erase(state, event.a, new Set(event.s));
     case "settle":
-      return settle(state, event.s, event.a, event.d, event.h, event.x, event.t);
+      return settle(state, event);
     case "key": {
       const keyLines = new Map(state.keyLines);
       if (event.k) {
@@ -272,9 +272,10 @@ function dried(wet: WetInk): Ink {
 const evenPressure = 128;
 
 // The stroke as it was drawn goes, and the settled one comes, by one action.
-function settle(state: BoardsState, number: number, action: number, line: readonly number[], lineHeight: number, words: string, at: number): BoardsState {
-  const board = [...state.boards.values()].find((b) => b.ink.some((i) => i.number === number));
-  const drawn = board?.ink.find((i) => i.number === number);
+function settle(state: BoardsState, event: Extract<BoardEvent, { e: "settle" }>): BoardsState {
+  const { a: action, d: line, t: at } = event;
+  const board = [...state.boards.values()].find((b) => b.ink.some((i) => i.number === event.s));
+  const drawn = board?.ink.find((i) => i.number === event.s);
   if (!board || !drawn) {
     return state;
   }
@@ -282,8 +283,8 @@ function settle(state: BoardsState, number: number, action: number, line: readon
   const erased = erase(state, action, new Set([drawn.key]));
   const [x0, y0, x1, y1] = line as [number, number, number, number];
   const points = [x0, y0, evenPressure, at, x1, y1, evenPressure, at];
-  const stroke = { kind: "ink" as const, key: String(action), style: settledStyle(drawn.style, lineHeight), points };
-  const ink = finished({ ...stroke, number: action, isDrawn: true, erasedBy: [], words });
+  const stroke = { kind: "ink" as const, key: String(action), style: settledStyle(drawn.style, event.h), points };
+  const ink = finished({ ...stroke, number: action, isDrawn: true, erasedBy: [], words: event.x });
   return onBoard(erased, board.id, (b) => ({ ...b, ink: [...b.ink, ink] }));
 }
 

@@ -5,7 +5,9 @@ import type { PlacedDrawing } from "../ink/drawing";
 import { typedText } from "../ink/typed";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
-import { type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, type TypedText, wholeWidth, within } from "../scene/scene";
+import {
+  type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, type TypedText, wholeWidth, within,
+} from "../scene/scene";
 import type { BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
@@ -156,9 +158,10 @@ export class Timeline {
     }));
     board.description = file.description ?? "";
     board.ink = inkOf(
-      file.strokes.map((s) =>
-        finished({ kind: "ink", key: s.key, style: settledStyle(this.styles[s.style]!, s.lineHeight ?? 0), lives: s.lives, points: undoDifferences(s.points, 4) }),
-      ),
+      file.strokes.map((s) => {
+        const style = settledStyle(this.styles[s.style]!, s.lineHeight ?? 0);
+        return finished({ kind: "ink", key: s.key, style, lives: s.lives, points: undoDifferences(s.points, 4) });
+      }),
     );
   }
 

@@ -17,6 +17,16 @@ const words: Record<NoteKind, string> = {
   answer: "Ask, then show",
 };
 
+/** What is asked for when a note is worded. */
+const asked: Record<NoteKind, string> = {
+  later: "What to fix",
+  once: "Why only this time",
+  chapter: "Name of the chapter",
+  ask: "Question",
+  repeat: "Question",
+  answer: "Question",
+};
+
 const keyWords: Record<KeyLineKind, string> = { write: "To write down", mark: "To mark in the book", look: "To look at" };
 
 /** What the line was made of: it is looked at whenever a pen moves. */
@@ -152,8 +162,7 @@ export const noted = () =>
     },
 
     get wordedLabel(): string {
-      const kind = this.worded?.kind;
-      return this.isWordingKey ? "Words of the key line" : kind === "chapter" ? "Name of the chapter" : kind === "later" ? "What to fix" : kind === "once" ? "Why only this time" : "Question";
+      return this.worded ? asked[this.worded.kind] : "Words of the key line";
     },
 
     get isWordingStop(): boolean {

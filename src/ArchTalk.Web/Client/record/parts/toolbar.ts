@@ -8,7 +8,8 @@ import type { RecordPage } from "./whole";
 export type Family = "write" | "point" | "look" | "open";
 
 const familyOf: Record<Tool, Family> = {
-  pen: "write", highlighter: "write", straight: "write", arrow: "write", type: "write", eraser: "write", pointer: "point", light: "point", slide: "look", "close-up": "look",
+  pen: "write", highlighter: "write", straight: "write", arrow: "write", type: "write", eraser: "write",
+  pointer: "point", light: "point", slide: "look", "close-up": "look",
 };
 
 /** What a tool does, said below the board until it has been used once. */
