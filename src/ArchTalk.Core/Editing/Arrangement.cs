@@ -29,11 +29,15 @@ public sealed class Arrangement
     /// <summary>No lesson is longer. A range that would make it so is left out, with all that follow.</summary>
     public static readonly Duration Longest = Duration.FromSeconds(12 * 3600);
 
-    private Arrangement(IReadOnlyList<Placement> placements, EditList edits)
+    private Arrangement(IReadOnlyList<TakeLog> logs, IReadOnlyList<Placement> placements, EditList edits)
     {
+        Logs = logs;
         Placements = placements;
         Edits = edits;
     }
+
+    /// <summary>The takes, in the order they were recorded.</summary>
+    public IReadOnlyList<TakeLog> Logs { get; }
 
     public IReadOnlyList<Placement> Placements { get; }
 
@@ -77,7 +81,7 @@ public sealed class Arrangement
             }
         }
 
-        return new Arrangement(placements, edits);
+        return new Arrangement(logs, placements, edits);
     }
 
     /// <summary>
@@ -98,6 +102,12 @@ public sealed class Arrangement
 
         return places;
     }
+
+    /// <summary>Where a stretch of a take lies now, in order; empty where all of it was taken out.</summary>
+    public IEnumerable<TimeRange<LessonTime>> Spans(TakeStretch stretch) =>
+        from placement in Placements
+        where placement.Take == stretch.Take && placement.Map.Source.Start < stretch.Source.End && stretch.Source.Start < placement.Map.Source.End
+        select new TimeRange<LessonTime>(placement.Map.ToLesson(stretch.Source.Start), placement.Map.ToLesson(stretch.Source.End));
 
     /// <summary>The moment heard at a lesson time; at the end and after it the last one. Null in a lesson without recording.</summary>
     public Moment? MomentAt(LessonTime time)

@@ -35,8 +35,11 @@ public sealed record EditList
 
     public IReadOnlyList<Correction> Corrections { get; init; } = [];
 
+    /// <summary>What was proposed and left as it is; it changes nothing in the lesson.</summary>
+    public IReadOnlyList<ProposalKey> Left { get; init; } = [];
+
     /// <summary>How many edits it holds.</summary>
     [JsonIgnore]
     public int Count => Sequence.Count + Cuts.Count + Silences.Count + Pauses.Count + Mutes.Count + Temporary.Count
-        + Marks.Count + AddedInk.Count + Stops.Count + Corrections.Count;
+        + Marks.Count + AddedInk.Count + Stops.Count + Corrections.Count + Left.Count;
 }

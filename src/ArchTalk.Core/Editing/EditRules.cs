@@ -73,7 +73,7 @@ public static class EditRules
         .. e.Pauses.Select(p => p.At.Samples), .. e.Mutes.Select(m => m.Source.End.Samples), .. e.Temporary.Select(t => t.Source.End.Samples),
         .. e.Marks.SelectMany(m => (long[])[m.Begins?.Samples ?? 0, m.Ends?.Samples ?? 0]),
         .. e.AddedInk.SelectMany(s => s.Points).SelectMany(p => (long[])[p.At.Samples, p.After.Samples]), .. e.Stops.Select(s => s.At.Samples),
-        .. e.Corrections.SelectMany(c => (long[])[c.At.Samples, c.Until?.Samples ?? 0]),
+        .. e.Corrections.SelectMany(c => (long[])[c.At.Samples, c.Until?.Samples ?? 0]), .. e.Left.Select(l => l.Start.Samples),
     ];
 
     private static bool IsFar(int place) => Math.Abs((long)place) > FarthestPlace;

@@ -82,7 +82,7 @@ public static class TakeNotes
     };
 
     // A phrase that a retake cut off ends where what counts goes over it.
-    private static TakeTime PlaceOf(TakeTime pressed, TakeLog log, IReadOnlyList<TimeRange<TakeTime>> phrases)
+    internal static TakeTime PlaceOf(TakeTime pressed, TakeLog log, IReadOnlyList<TimeRange<TakeTime>> phrases)
     {
         var count = Search.CountTo(phrases.Count, i => phrases[i].Start <= pressed);
         if (count == 0)

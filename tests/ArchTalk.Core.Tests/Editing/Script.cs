@@ -52,6 +52,8 @@ internal sealed class Script(int take, double seconds)
 
     public Script Retake(double at, double to) => Add(new Retaken(At(at), At(to)));
 
+    public Script Note(double at, int number, NoteKind kind, string text) => Add(new Noted(At(at), number, kind, text, Duration.Zero));
+
     public SequenceRange Range(double from, double to, double? asOf = null) => new(Id, From(from, to), asOf is { } of ? At(of) : null);
 
     public Cut Cut(double from, double to, bool keepsMarks = false) => new(Id, From(from, to), keepsMarks);

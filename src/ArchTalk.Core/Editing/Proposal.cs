@@ -1,0 +1,50 @@
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Editing;
+
+/// <summary>Why something is proposed.</summary>
+public enum ProposalKind
+{
+    /// <summary>Nobody has spoken yet.</summary>
+    Beginning = 0,
+
+    /// <summary>A few words, a long silence, and then the lesson begins.</summary>
+    FalseStart = 1,
+
+    /// <summary>Nobody speaks any more.</summary>
+    Ending = 2,
+
+    /// <summary>A long silence behind the lesson, and then a few words more.</summary>
+    Afterword = 3,
+
+    /// <summary>The teacher noted while recording that something here is to be seen to.</summary>
+    FixLater = 4,
+
+    /// <summary>Nobody speaks and nothing happens.</summary>
+    Silence = 5,
+
+    /// <summary>Nobody speaks while something is drawn or typed.</summary>
+    WritingSilence = 6,
+
+    /// <summary>The teacher waited after a thinking stop: students wait there by themselves.</summary>
+    Waiting = 7,
+}
+
+/// <summary>A stretch of a take.</summary>
+public readonly record struct TakeStretch(TakeId Take, TimeRange<TakeTime> Source);
+
+/// <summary>By what a proposal is known again: it is found anew after every edit.</summary>
+/// <param name="Start">Where its stretch begins.</param>
+public sealed record ProposalKey(ProposalKind Kind, TakeId Take, TakeTime Start);
+
+/// <summary>Something that might be taken out or made shorter; the teacher decides.</summary>
+/// <param name="Source">Half-open. Its edges lie in silence or at the ends of the take, never in a word.</param>
+/// <param name="Rest">How long the stretch is to be afterwards; null when it is to be taken out.</param>
+/// <param name="KeepsMarks">Whether what was drawn in it stays.</param>
+/// <param name="Marks">How many strokes and texts begin in it.</param>
+/// <param name="Text">What the teacher noted; empty for all but <see cref="ProposalKind.FixLater"/>.</param>
+public sealed record Proposal(
+    ProposalKind Kind, TakeId Take, TimeRange<TakeTime> Source, Duration? Rest, bool KeepsMarks, int Marks, string Text = "")
+{
+    public ProposalKey Key => new(Kind, Take, Source.Start);
+}

@@ -1,0 +1,232 @@
+using ArchTalk.Core.Audio;
+using ArchTalk.Core.Recording;
+using ArchTalk.Core.Time;
+
+namespace ArchTalk.Core.Editing;
+
+/// <summary>
+/// What a teacher is likely to want out of a lesson, found from where somebody speaks and from what was done. Nothing is proposed where
+/// something was taken out or made shorter already, nor again what the teacher left. The lengths are common practice, no source.
+/// </summary>
+public static class Proposals
+{
+    /// <summary>A shorter silence is a breath or a thought.</summary>
+    public static readonly Duration ShortestSilence = Duration.FromSeconds(1.5);
+
+    /// <summary>What is left of a silence.</summary>
+    public static readonly Duration Rest = Duration.FromSeconds(0.4);
+
+    /// <summary>What is left of it when another board is shown: students look at it first.</summary>
+    public static readonly Duration RestBeforeBoard = Duration.FromSeconds(1);
+
+    /// <summary>What is drawn in a silence is drawn at most so many times as fast.</summary>
+    public const int FastestInk = 8;
+
+    // What is left before the first word and after the last.
+    private static readonly Duration LeadIn = Duration.FromSeconds(0.3);
+    private static readonly Duration FadeOut = Duration.FromSeconds(0.5);
+
+    // Less than this at an end isn't worth a question.
+    private static readonly Duration ShortestEnd = Duration.FromSeconds(0.7);
+
+    // A false start, or a word after the end: so few words, and such a silence.
+    private static readonly Duration LongestAside = Duration.FromSeconds(8);
+    private static readonly Duration SilenceOfAside = Duration.FromSeconds(2.5);
+
+    // Who notes "fix later" has just said it: the words between two rests as long as after a sentence, but not half a lecture.
+    private static readonly Duration BetweenSentences = Duration.FromSeconds(0.6);
+    private static readonly Duration LongestSlip = Duration.FromSeconds(20);
+
+    // What was uncovered is looked at before anything goes on.
+    private static readonly Duration LookAtUncovered = Duration.FromSeconds(2);
+
+    // A stop sits where a phrase ends, give or take how exactly that is known.
+    private static readonly Duration AtStop = Duration.FromSeconds(0.1);
+
+    /// <summary>All proposals, in order of the lesson; what overlaps an earlier one is left out.</summary>
+    /// <param name="measures">What was measured of a take.</param>
+    public static IReadOnlyList<Proposal> Of(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
+    {
+        var edits = arrangement.Edits;
+        var left = edits.Left.ToHashSet();
+        var found = new List<Proposal>();
+        foreach (var log in arrangement.Placements.Select(p => p.Log).DistinctBy(l => l.Id))
+        {
+            var take = new Take(log, arrangement, measures(log.Id).Phrases);
+
+            // What the teacher asked for comes first, then what is surest.
+            foreach (var proposal in take.FixLater().Concat(take.Ends()).Concat(take.Silences()))
+            {
+                if (!left.Contains(proposal.Key) && !IsEdited(edits, proposal)
+                    && !found.Exists(f => f.Take == proposal.Take && Meet(f.Source, proposal.Source)))
+                {
+                    found.Add(proposal);
+                }
+            }
+        }
+
+        // Where its first moment is, or where what was taken out before it was.
+        return [.. found.Select(p => (Proposal: p, Places: arrangement.Places(new(p.Take, p.Source.Start), WhenCut.Snap)))
+            .Where(p => p.Places.Count > 0).OrderBy(p => p.Places[0].Samples).Select(p => p.Proposal)];
+    }
+
+    /// <summary>How short a silence may become, however short the teacher wants it.</summary>
+    /// <param name="hasMarks">Whether something is drawn in it.</param>
+    public static Duration RestOf(Duration silence, Duration wanted, bool hasMarks)
+    {
+        var least = hasMarks ? new Duration(silence.Samples / FastestInk) : Duration.Zero;
+        return wanted > least ? wanted : least;
+    }
+
+    private static bool IsEdited(EditList edits, Proposal proposal) =>
+        edits.Cuts.Any(c => c.Take == proposal.Take && Meet(c.Source, proposal.Source))
+        || edits.Silences.Any(s => s.Take == proposal.Take && Meet(s.Source, proposal.Source));
+
+    private static bool Meet(TimeRange<TakeTime> a, TimeRange<TakeTime> b) => a.Start < b.End && b.Start < a.End;
+
+    /// <summary>One take as it counts in the end.</summary>
+    private sealed class Take(TakeLog log, Arrangement arrangement, IReadOnlyList<TimeRange<TakeTime>> phrases)
+    {
+        // What counts, without what a retake took back: phrases within each stretch that goes on as it was recorded.
+        private readonly TimeRange<TakeTime>[] spoken =
+        [
+            .. from stretch in log.Live.Stretches
+               from phrase in phrases
+               let start = Later(phrase.Start, stretch.Range.Start)
+               let end = Earlier(phrase.End, stretch.Range.End)
+               where start < end
+               select new TimeRange<TakeTime>(start, end),
+        ];
+
+        public IEnumerable<Proposal> Ends()
+        {
+            var sentences = Groups(SilenceOfAside);
+            if (sentences.Count == 0)
+            {
+                yield break;
+            }
+
+            var (first, last) = (sentences[0], sentences[^1]);
+            var isFalse = sentences.Count > 1 && first.End - first.Start <= LongestAside && !HasMarks(new(TakeTime.Zero, sentences[1].Start));
+            var begins = isFalse ? sentences[1].Start : first.Start;
+            if (Before(begins, LeadIn) is var start && start - TakeTime.Zero >= ShortestEnd)
+            {
+                yield return Out(isFalse ? ProposalKind.FalseStart : ProposalKind.Beginning, new(TakeTime.Zero, start));
+            }
+
+            var isAfter = sentences.Count > 1 && last.End - last.Start <= LongestAside && !HasMarks(new(sentences[^2].End, log.End));
+            var ends = (isAfter ? sentences[^2].End : last.End) + FadeOut;
+            if (log.End - ends >= ShortestEnd)
+            {
+                yield return Out(isAfter ? ProposalKind.Afterword : ProposalKind.Ending, new(ends, log.End));
+            }
+        }
+
+        public IEnumerable<Proposal> FixLater()
+        {
+            var sentences = Groups(BetweenSentences);
+            foreach (var note in TakeNotes.Of(log).Where(n => n.Kind == NoteKind.FixLater))
+            {
+                var index = sentences.FindLastIndex(s => s.Start <= note.At);
+                if (index < 0)
+                {
+                    continue;
+                }
+
+                // Of a long run of words without a rest, the last ones, from where a phrase begins.
+                var sentence = sentences[index];
+                var start = note.At - sentence.Start <= LongestSlip
+                    ? sentence.Start
+                    : spoken.First(p => note.At - p.Start <= LongestSlip || p.Contains(note.At)).Start;
+                var end = index + 1 < sentences.Count && IsOneRun(start, sentences[index + 1].Start) ? sentences[index + 1].Start : sentence.End;
+                yield return Out(ProposalKind.FixLater, new(start, end)) with { KeepsMarks = false, Text = note.Text };
+            }
+        }
+
+        public IEnumerable<Proposal> Silences()
+        {
+            foreach (var stretch in log.Live.Stretches)
+            {
+                var words = spoken.Where(p => Meet(p, stretch.Range)).ToArray();
+                for (var i = 0; i + 1 < words.Length; i++)
+                {
+                    if (Silence(new(words[i].End, words[i + 1].Start)) is { } proposal)
+                    {
+                        yield return proposal;
+                    }
+                }
+            }
+        }
+
+        private Proposal? Silence(TimeRange<TakeTime> silence)
+        {
+            var isWaiting = arrangement.Edits.Stops.Any(s => s.Take == log.Id && s.At + AtStop >= silence.Start && s.At < silence.End);
+            var done = log.Live.Actions.Where(a => silence.Contains(a.At)).ToArray();
+
+            // A view that glides leads the eye: it takes its time.
+            if (!isWaiting && done.OfType<ViewChanged>().Any())
+            {
+                return null;
+            }
+
+            if (done.OfType<CoverChanged>().LastOrDefault(c => c.IsUncovered) is { } uncovered)
+            {
+                var from = uncovered.At + LookAtUncovered;
+                if (from >= silence.End)
+                {
+                    return null;
+                }
+
+                silence = new(from, silence.End);
+            }
+
+            var length = silence.End - silence.Start;
+            if (length < ShortestSilence)
+            {
+                return null;
+            }
+
+            var marks = Marks(silence);
+            var hasMarks = HasMarks(silence);
+            var rest = RestOf(length, done.OfType<BoardChanged>().Any() ? RestBeforeBoard : Rest, hasMarks);
+            var kind = isWaiting ? ProposalKind.Waiting : hasMarks ? ProposalKind.WritingSilence : ProposalKind.Silence;
+            return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true, marks) : null;
+        }
+
+        // At an end of the take what was drawn without a word stays.
+        private Proposal Out(ProposalKind kind, TimeRange<TakeTime> source) => new(kind, log.Id, source, Rest: null, HasMarks(source), Marks(source));
+
+        private int Marks(TimeRange<TakeTime> range) =>
+            log.Live.Actions.Count(a => range.Contains(a.At) && a is StrokeDrawn { LineHeight: 0 } or Typed { IsFirst: true });
+
+        private bool HasMarks(TimeRange<TakeTime> range) =>
+            log.Live.Actions.Any(a => (range.Contains(a.At) && a is Typed) || (a is StrokeDrawn s && s.At < range.End && s.End >= range.Start));
+
+        // Phrases between which there is no longer silence, in runs that go on as they were recorded.
+        private List<TimeRange<TakeTime>> Groups(Duration silence)
+        {
+            var groups = new List<TimeRange<TakeTime>>();
+            foreach (var phrase in spoken)
+            {
+                if (groups.Count > 0 && phrase.Start - groups[^1].End < silence && IsOneRun(groups[^1].End, phrase.Start))
+                {
+                    groups[^1] = new(groups[^1].Start, phrase.End);
+                }
+                else
+                {
+                    groups.Add(phrase);
+                }
+            }
+
+            return groups;
+        }
+
+        private bool IsOneRun(TakeTime from, TakeTime to) => log.Live.Stretches.Any(s => s.Range.Start <= from && to <= s.Range.End);
+
+        private static TakeTime Before(TakeTime time, Duration by) => new(Math.Max(0, time.Samples - by.Samples));
+
+        private static TakeTime Later(TakeTime a, TakeTime b) => a > b ? a : b;
+
+        private static TakeTime Earlier(TakeTime a, TakeTime b) => a < b ? a : b;
+    }
+}
