@@ -202,7 +202,7 @@ public sealed class HostileFilesTests : IDisposable
         try
         {
             await box.RunAsync(
-                new BoxedProgram(program, arguments, TimeSpan.FromSeconds(30)) { Inputs = [input], Output = output, MemoryMegabytes = 2048 },
+                new BoxedProgram(program, arguments, TimeSpan.FromSeconds(120)) { Inputs = [input], Output = output, MemoryMegabytes = 2048 },
                 None);
         }
         catch (MediaException)

@@ -17,6 +17,7 @@ using ArchTalk.Web.Timelines;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging.Abstractions;
+using static ArchTalk.Web.Tests.Spoken;
 
 namespace ArchTalk.Web.Tests;
 
@@ -50,42 +51,7 @@ public sealed class VoiceTests : IAsyncLifetime
         return ValueTask.CompletedTask;
     }
 
-    // Syllables of a buzzing voice over a quiet room, with pauses.
-    private static short[] Speech(double seconds, double level = 0.1, int seed = 1)
-    {
-        var random = new Random(seed);
-        return [.. Enumerable.Range(0, (int)(seconds * Clock.SampleRate)).Select(i =>
-        {
-            var t = (double)i / Clock.SampleRate;
-            var buzz = Enumerable.Range(1, 8).Sum(k => Math.Sin(2 * Math.PI * 160 * k * t) / k);
-            var voice = t % 3 > 2.2 ? 0 : level * (0.6 + (0.4 * Math.Sin(2 * Math.PI * 4 * t))) * buzz;
-            return (short)(32767 * Math.Clamp(voice + (0.0005 * ((2 * random.NextDouble()) - 1)), -1, 1));
-        })];
-    }
-
-    // Recorded as a recorder sends it: a quarter of a second at a time.
-    private async Task<Guid> RecordAsync(short[] sound, bool ends = true)
-    {
-        var take = await app.WithAsync(s => s.GetRequiredService<RecordingService>().StartAsync(lesson, CancellationToken.None));
-        var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false));
-        for (var at = 0; at < sound.Length; at += 12_000)
-        {
-            journal.Audio(0, at, sound.AsSpan(at, Math.Min(12_000, sound.Length - at)));
-        }
-
-        foreach (var record in ends ? journal.End().Records : journal.Records)
-        {
-            var answer = await app.WithAsync(async s =>
-            {
-                var recording = s.GetRequiredService<RecordingService>();
-                var admitted = await recording.AdmitAsync(take.Take, take.Token, CancellationToken.None);
-                return await recording.AppendAsync(admitted!, take.Token, record.ToBytes(), CancellationToken.None);
-            });
-            answer.Outcome.ShouldBe(UploadOutcome.Saved);
-        }
-
-        return take.Take;
-    }
+    private Task<Guid> RecordAsync(short[] sound, bool ends = true) => Spoken.RecordAsync(app, lesson, sound, ends);
 
     private async Task<byte[]> HearAsync(string query = "", long? from = null, long? to = null)
     {

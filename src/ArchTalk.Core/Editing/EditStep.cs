@@ -4,6 +4,7 @@ using ArchTalk.Core.Time;
 namespace ArchTalk.Core.Editing;
 
 /// <summary>Which kind of edit lies over a stretch of a take.</summary>
+[JsonConverter(typeof(JsonStringEnumConverter<EditKind>))]
 public enum EditKind
 {
     TakenOut = 0,

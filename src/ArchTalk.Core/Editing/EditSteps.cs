@@ -224,10 +224,17 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
                 : after with { Cuts = Joined(after.Cuts.Append(new Cut(proposal.Take, source, proposal.KeepsMarks))) };
         }
 
-        var saved = arrangement.Length - Arrangement.Resolve([.. arrangement.Logs], after).Length;
-        return after == edits
-            ? Gone()
-            : Done(after, $"Accepted {Counted(accepted.Count, "a proposal", "proposals")}, shorter by {Words(saved)}");
+        if (after == edits)
+        {
+            return Gone();
+        }
+
+        var saved = Words(arrangement.Length - Arrangement.Resolve(arrangement.Logs, after).Length);
+        var first = found[accepted[0].Key];
+        var at = Clock(arrangement.Spans(new(first.Take, first.Source)).First().Start - LessonTime.Zero);
+        return Done(after, accepted.Count > 1 ? $"Accepted {accepted.Count} proposals, shorter by {saved}"
+            : first.Rest is null ? $"Took out {saved} at {at}"
+            : $"Made a silence shorter by {saved} at {at}");
     }
 
     private static Duration RestOf(Proposal proposal, TimeRange<TakeTime> source, double? wantedMs, Duration proposed) => Proposals.RestOf(

@@ -1,8 +1,10 @@
+using System.Text.Json.Serialization;
 using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Editing;
 
 /// <summary>Why something is proposed.</summary>
+[JsonConverter(typeof(JsonStringEnumConverter<ProposalKind>))]
 public enum ProposalKind
 {
     /// <summary>Nobody has spoken yet.</summary>

@@ -41,5 +41,8 @@ public sealed class SectionState
 
     public string Json { get; set; } = "";
 
+    /// <summary>What was done, in words, for the history; null where only the list was changed.</summary>
+    public string? Said { get; set; }
+
     public DateTimeOffset SavedAt { get; set; }
 }

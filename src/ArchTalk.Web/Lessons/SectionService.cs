@@ -104,7 +104,8 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
 
     /// <summary>Saves a list after checking it.</summary>
     /// <exception cref="Refusal">Something in it is wrong, or another window saved in between.</exception>
-    public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel)
+    /// <param name="said">What was done, for the history.</param>
+    public async Task<SectionView> SaveAsync(SectionKey key, JsonElement content, int version, CancellationToken cancel, string? said = null)
     {
         var clean = TypedContent.Clean(content);
         var json = Check(key.Kind, key.Kind == SectionKind.Items ? await ReadTypedAsync(key.Lesson, clean, cancel) : clean);
@@ -129,6 +130,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
                 BoardId = key.Board,
                 Number = version + 1,
                 Json = json,
+                Said = said,
                 SavedAt = clock.GetUtcNow(),
             };
             db.SectionStates.Add(state);
@@ -138,7 +140,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
 
     /// <summary>Changes a list as it is now, whoever changed it last; if somebody does at this moment, it is tried again.</summary>
     /// <exception cref="Refusal">What it becomes isn't allowed.</exception>
-    public async Task ChangeAsync<T>(SectionKey key, Func<T, T> change, CancellationToken cancel)
+    public async Task ChangeAsync<T>(SectionKey key, Func<T, T> change, CancellationToken cancel, string? said = null)
     {
         const int MostTries = 3;
         for (var tries = 1; ; tries++)
@@ -147,7 +149,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
             var after = JsonSerializer.SerializeToElement(change(now.Content.Deserialize<T>(Json)!), Json);
             try
             {
-                await SaveAsync(key, after, now.Version, cancel);
+                await SaveAsync(key, after, now.Version, cancel, said);
                 return;
             }
             catch (Refusal) when (tries < MostTries)
@@ -159,11 +161,22 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     /// <summary>Goes one state back (-1) or forward (+1) from the state the window shows; at the end of the line nothing changes.</summary>
     /// <exception cref="Refusal">Another window saved in between.</exception>
     public Task<SectionView> StepAsync(SectionKey key, int by, int version, CancellationToken cancel) =>
-        FromVersionAsync(key, version, async current =>
-        {
-            var number = version + Math.Sign(by);
-            return number == 0 ? null : await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel) ?? current;
-        }, cancel);
+        GoToAsync(key, version + Math.Sign(by), version, cancel);
+
+    /// <summary>Goes to any state that is kept, 0 being the one before the first change; to one that isn't, nothing changes.</summary>
+    /// <exception cref="Refusal">Another window saved in between.</exception>
+    public Task<SectionView> GoToAsync(SectionKey key, int number, int version, CancellationToken cancel) => FromVersionAsync(
+        key,
+        version,
+        async current => number == 0 ? null : await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel) ?? current,
+        cancel);
+
+    /// <summary>The states that are kept, from the first to the last, without what they hold.</summary>
+    public async Task<IReadOnlyList<(int Number, string? Said, DateTimeOffset SavedAt)>> HistoryAsync(SectionKey key, CancellationToken cancel) =>
+    [
+        .. (await States(key).AsNoTracking().OrderBy(s => s.Number).Select(s => new { s.Number, s.Said, s.SavedAt }).ToListAsync(cancel))
+            .Select(s => (s.Number, s.Said, s.SavedAt)),
+    ];
 
     // Looks at the current state and makes another current in one transaction, which SQLite lets only one writer be in: of two
     // windows that start from the same state one is told so.

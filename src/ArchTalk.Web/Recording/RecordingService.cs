@@ -318,7 +318,8 @@ public sealed partial class RecordingService(
             if (notes.Any(n => n.Kind is not (NoteKind.Chapter or NoteKind.FixLater)))
             {
                 var phrases = (await sounds.MeasuresAsync(lesson, read, cancel)).Phrases;
-                await sections.ChangeAsync<EditList>(new(lesson, SectionKind.Edits), edits => TakeNotes.AddTo(edits, read, phrases), cancel);
+                await sections.ChangeAsync<EditList>(
+                    new(lesson, SectionKind.Edits), edits => TakeNotes.AddTo(edits, read, phrases), cancel, "Noted while recording");
             }
         }
         catch (Exception e) when (e is Refusal or IOException or InvalidDataException)

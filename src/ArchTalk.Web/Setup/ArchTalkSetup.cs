@@ -66,6 +66,7 @@ public static class ArchTalkSetup
         services.AddSingleton<PublicationFiles>().AddSingleton<WatchIndex>().AddSingleton<TakeJournals>().AddScoped<RecordingService>();
         services.AddSingleton(new ComputedCache(options.CompiledBytes)).AddSingleton<LessonCompiler>().AddSingleton<TakeSounds>()
             .AddSingleton<LessonVoices>().AddSingleton<ChapterProposals>().AddSingleton<VoiceCopies>();
+        services.AddScoped<RefineService>();
         services.AddSingleton<JobSignal>().AddScoped<JobService>().AddScoped<Leftovers>().AddSingleton<JobRunner>();
         foreach (var kind in ImportJob.Kinds)
         {
@@ -202,6 +203,7 @@ public static class ArchTalkSetup
         app.MapSectionEndpoints();
         app.MapRecordEndpoints();
         app.MapTimelineEndpoints();
+        app.MapRefineEndpoints();
         app.MapPublishEndpoints();
         app.MapWatchEndpoints();
     }

@@ -88,7 +88,7 @@ public sealed class RefineTests
         lesson.Do(new Leave([lesson.Proposals[0].Key])).Proposed().ShouldBe(["Silence 20-25 to 0.4"]);
         var accepted = lesson.Accept(1);
         accepted.Proposed().ShouldBe(["Silence 10-13 to 0.4"]);
-        accepted.Said.ShouldBe("Accepted a proposal, shorter by 4.6 s");
+        accepted.Said.ShouldBe("Made a silence shorter by 4.6 s at 0:20");
         accepted.Do(new PutBack(EditKind.MadeShort, lesson.Take.Id, Script.From(20, 25))).Edits.Count.ShouldBe(0);
     }
 

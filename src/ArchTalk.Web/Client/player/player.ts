@@ -34,7 +34,7 @@ export class Player {
   private isMissingTold = false;
   private readonly pauses = new Backoff();
   private described = "";
-  private readonly halts: Halts<StopEntry>;
+  private halts: Halts<StopEntry>;
   /** Whether thinking stops halt; a page that has no use for them lets it go through. */
   private mayHalt = false;
   private isHalted = false;
@@ -44,7 +44,7 @@ export class Player {
   constructor(
     canvas: HTMLCanvasElement,
     readonly audio: HTMLAudioElement,
-    readonly timeline: Timeline,
+    public timeline: Timeline,
     private readonly news: PlayerNews,
   ) {
     this.painter = new Painter(canvas, () => this.scene(), () => this.painted());
@@ -68,6 +68,16 @@ export class Player {
     this.audio.currentTime = Math.min(Math.max(ms, 0), this.timeline.length) / 1000;
     this.halts.sought(this.time);
     this.goOn();
+    this.repaint();
+  }
+
+  /** Goes on with the lesson as it has become. */
+  show(timeline: Timeline): void {
+    this.timeline = timeline;
+    this.halts = new Halts(timeline.stops);
+    this.halts.sought(this.time);
+    this.failed.clear();
+    this.pauses.reset();
     this.repaint();
   }
 

@@ -32,6 +32,9 @@ export interface Voice {
   hearRecorded(): void;
   hearStudents(): void;
   hear(as: string): void;
+  /** A stretch of a take, in ms, also of what was taken out. */
+  hearRecordedStretch(take: string, fromMs: number, toMs: number): void;
+  hearSound(asked: string): void;
   endHearing(): void;
 }
 
@@ -105,12 +108,22 @@ export function voice(lesson: string): Voice {
         return;
       }
 
+      this.hearing = as;
+      this.hearSound(`as=${as}&from=${Math.round(this.ms)}&to=${Math.round(this.ms + heardMs)}`);
+    },
+
+    hearRecordedStretch(take: string, fromMs: number, toMs: number): void {
+      this.endHearing();
+      this.hearing = "Stretch";
+      this.hearSound(`as=Recorded&take=${take}&from=${Math.round(fromMs)}&to=${Math.round(toMs)}`);
+    },
+
+    hearSound(asked: string): void {
       if (this.isPlaying) {
         this.toggle();
       }
 
-      this.hearing = as;
-      sound.src = `/lessons/${lesson}/voice.wav?as=${as}&from=${Math.round(this.ms)}&to=${Math.round(this.ms + heardMs)}&t=${Date.now()}`;
+      sound.src = `/lessons/${lesson}/voice.wav?${asked}&t=${Date.now()}`;
       void sound.play().catch(() => undefined);
     },
 

@@ -77,7 +77,7 @@ export class Timeline {
     readonly keyLines: readonly KeyLineEntry[],
     private readonly shown: number[][],
     private readonly pointerMinutes: ReadonlySet<number>,
-    private readonly placements: readonly PlacementEntry[],
+    readonly placements: readonly PlacementEntry[],
     private readonly base: string,
   ) {}
 
@@ -204,6 +204,11 @@ export class Timeline {
 
   boardAt(ms: number): number {
     return rowAt(this.shown, ms)?.[1] ?? 0;
+  }
+
+  /** Which board is shown from when on, in ms. */
+  get boardSteps(): { at: number; board: number }[] {
+    return this.shown.map(([at, board]) => ({ at: at!, board: board! }));
   }
 
   /** The boards that are shown within a stretch of time, in order. */

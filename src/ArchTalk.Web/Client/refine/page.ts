@@ -1,0 +1,13 @@
+// What the parts of Refine share: the lesson's addresses, the player and what the server said last.
+
+import type { Player } from "../player/player";
+import { pageData } from "../shared/page-data";
+
+export const page = pageData<{ lesson: string; lastTakeMs: number }>("page-data");
+
+export const api = `/api/lessons/${page.lesson}`;
+
+export const files = `/lessons/${page.lesson}`;
+
+/** The player, once the lesson is there. */
+export const live: { player: Player | null } = { player: null };

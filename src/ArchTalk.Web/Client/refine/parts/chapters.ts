@@ -1,0 +1,123 @@
+import { part } from "../../shared/alpine";
+import { call } from "../../shared/api";
+import { clock } from "../../shared/format";
+import { newId } from "../../shared/ids";
+import { SectionList } from "../../shared/section-list";
+import type { Direction } from "../../shared/stepping";
+import { api, live } from "../page";
+import type { RefinePage } from "./whole";
+
+interface Chapter {
+  id: string;
+  title: string;
+  take: string | null;
+  takeSample: number;
+}
+
+let section: SectionList<Chapter[]> | null = null;
+
+export function stepChapters(direction: Direction): void {
+  void section?.step(direction);
+}
+
+/** The chapters of the lesson: named, put, moved and removed. */
+export const chapters = () =>
+  part<RefinePage>()({
+    chapters: [] as Chapter[],
+    status: "",
+    isFault: false,
+
+    async loadChapters(): Promise<void> {
+      section = new SectionList<Chapter[]>(
+        `${api}/sections/Chapters`,
+        () => JSON.parse(JSON.stringify(this.chapters)) as Chapter[],
+        (view, isSaved) => {
+          this.chapters = isSaved ? this.chapters : view.content;
+          this.takeSteps(view);
+          this.sort();
+          this.takeRows();
+        },
+        (status, isFault) => {
+          this.status = status;
+          this.isFault = isFault;
+        },
+      );
+      await section.load();
+      if (this.chapters.length === 0 && !this.canUndo && !this.canRedo) {
+        await this.propose();
+        this.status = "These chapters are proposed from the boards you showed and the long silences. Change what you like.";
+      }
+    },
+
+    async propose(): Promise<void> {
+      await this.attempt(async () => {
+        this.chapters = await call<Chapter[]>("GET", `${api}/chapters/proposed`);
+        await section?.save();
+      });
+    },
+
+    timeOf(chapter: Chapter): number {
+      return chapter.take === null ? 0 : (live.player?.timeline.timeOf({ take: chapter.take, sample: chapter.takeSample }) ?? 0);
+    },
+
+    clockOf(chapter: Chapter): string {
+      return clock(this.timeOf(chapter));
+    },
+
+    isGone(chapter: Chapter): boolean {
+      return chapter.take !== null && live.player?.timeline.timeOf({ take: chapter.take, sample: chapter.takeSample }) === null;
+    },
+
+    isCurrent(chapter: Chapter): boolean {
+      return this.chapters.findLast((c) => this.timeOf(c) <= this.ms + 1) === chapter;
+    },
+
+    goTo(chapter: Chapter): void {
+      this.go(this.timeOf(chapter));
+    },
+
+    changed(): void {
+      section?.changed();
+    },
+
+    add(): void {
+      const moment = live.player?.timeline.momentAt(this.ms);
+      if (moment) {
+        const id = newId();
+        this.chapters.push({ id, title: `Part from ${clock(this.ms)}`, take: moment.take, takeSample: moment.sample });
+        this.sort();
+        void section?.save();
+        this.$nextTick(() => (document.getElementById(`chapter-${id}`) as HTMLInputElement | null)?.select());
+      }
+    },
+
+    startHere(chapter: Chapter): void {
+      const moment = live.player?.timeline.momentAt(this.ms);
+      if (moment) {
+        chapter.take = moment.take;
+        chapter.takeSample = moment.sample;
+        this.sort();
+        void section?.save();
+      }
+    },
+
+    isFirst(chapter: Chapter): boolean {
+      return this.chapters[0] === chapter;
+    },
+
+    remove(chapter: Chapter): void {
+      const at = this.chapters.indexOf(chapter);
+      this.chapters.splice(at, 1);
+      void section?.save();
+      const next = this.chapters[Math.min(at, this.chapters.length - 1)];
+      this.$nextTick(() => document.getElementById(next ? this.fieldId(next) : "add-chapter")?.focus());
+    },
+
+    sort(): void {
+      this.chapters.sort((a, b) => this.timeOf(a) - this.timeOf(b));
+    },
+
+    fieldId(chapter: Chapter): string {
+      return `chapter-${chapter.id}`;
+    },
+  });

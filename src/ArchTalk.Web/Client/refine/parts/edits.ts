@@ -1,0 +1,222 @@
+import { ApiError, call } from "../../shared/api";
+import { part } from "../../shared/alpine";
+import { clock, day } from "../../shared/format";
+import { Timeline } from "../../timeline/timeline";
+import { api, files, live } from "../page";
+import type { Edit, RefineView, Step } from "../view";
+import type { RefinePage } from "./whole";
+
+/** What a step asks the server for: EditStep in C#. */
+export interface Asked extends Record<string, unknown> {
+  do: string;
+}
+
+const samplesPerMs = 48;
+
+const nothing: RefineView = {
+  version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0, phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
+};
+
+/** The edits of the lesson: what is done with them, and all that was done so far. */
+export const edits = () =>
+  part<RefinePage>()({
+    view: nothing,
+    isBusy: false,
+    /** What was done last, in words. */
+    said: "",
+
+    async loadEdits(): Promise<void> {
+      this.view = await call<RefineView>("GET", `${api}/edits`);
+      this.hearLesson(0);
+    },
+
+    /** Does a step; false when it could not be done, and then the page says why. */
+    async doStep(step: Asked): Promise<boolean> {
+      return this.change(() => call<RefineView>("POST", `${api}/edits`, { step, version: this.view.version }));
+    },
+
+    goToState(number: number): Promise<boolean> {
+      return this.change(() => call<RefineView>("POST", `${api}/edits/go-to`, { number, version: this.view.version }));
+    },
+
+    undoEdit(): void {
+      if (this.view.canUndo) {
+        void this.goToState(this.view.version - 1);
+      }
+    },
+
+    redoEdit(): void {
+      if (this.view.canRedo) {
+        void this.goToState(this.view.version + 1);
+      }
+    },
+
+    get noUndoEdit(): boolean {
+      return !this.view.canUndo || this.isBusy;
+    },
+
+    get noRedoEdit(): boolean {
+      return !this.view.canRedo || this.isBusy;
+    },
+
+    // What is heard stays heard: the page goes on from the same moment, wherever that is now.
+    async change(work: () => Promise<RefineView>): Promise<boolean> {
+      if (this.isBusy) {
+        return false;
+      }
+
+      this.isBusy = true;
+      const before = this.view.version;
+      try {
+        await this.showView(await work());
+        this.said = this.view.version === before ? "" : this.doneWords(before);
+        this.fault = "";
+        return true;
+      } catch (error) {
+        this.fault = error instanceof Error ? error.message : String(error);
+        // Another window was quicker, or the list is another one now: this one catches up.
+        if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 401) {
+          await this.catchUp();
+        }
+
+        return false;
+      } finally {
+        this.isBusy = false;
+      }
+    },
+
+    async catchUp(): Promise<void> {
+      try {
+        await this.showView(await call<RefineView>("GET", `${api}/edits`));
+      } catch {
+        // The fault that is shown says enough.
+      }
+    },
+
+    async showView(view: RefineView): Promise<void> {
+      const player = live.player;
+      const moment = player?.timeline.momentAt(this.ms) ?? null;
+      const isOther = view.revision !== this.view.revision;
+      this.view = view;
+      this.takeProposals();
+      if (player && isOther) {
+        const timeline = await Timeline.load(`${files}/timeline.json`);
+        const at = moment ? (timeline.timeOf(moment) ?? Math.min(this.ms, timeline.length)) : 0;
+        this.lengthMs = timeline.length;
+        this.hearLesson(at);
+        player.show(timeline);
+        this.go(at);
+      }
+
+      this.takeRows();
+    },
+
+    hearLesson(at: number): void {
+      const audio = this.$refs["voice"] as HTMLAudioElement;
+      audio.src = `${files}/voice.wav?revision=${this.view.revision}`;
+      audio.currentTime = at / 1000;
+    },
+
+    doneWords(before: number): string {
+      const { version, steps } = this.view;
+      const said = (number: number) => steps.find((s) => s.number === number)?.said ?? "";
+      return version === before + 1 ? said(version) : version < before ? `Undone: ${said(version + 1)}` : `Redone: ${said(version)}`;
+    },
+
+    /** What the cleaning has done: "2:21 → 1:58". */
+    get measureWords(): string {
+      const { wholeMs, lengthMs } = this.view;
+      return Math.abs(wholeMs - lengthMs) < 50 ? clock(lengthMs) : `${clock(wholeMs)} → ${clock(lengthMs)}`;
+    },
+
+    get measureSpoken(): string {
+      return `Recorded ${clock(this.view.wholeMs)}, the lesson is ${clock(this.view.lengthMs)} long`;
+    },
+
+    get hasEdits(): boolean {
+      return this.view.edits.length > 0;
+    },
+
+    get hasNoEdits(): boolean {
+      return !this.hasEdits;
+    },
+
+    editKey({ kind, take, source }: Edit): string {
+      return `${kind} ${take} ${source[0]} ${source[1]}`;
+    },
+
+    editWords({ kind, lengthMs, restMs }: Edit): string {
+      const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
+      switch (kind) {
+        case "TakenOut":
+          return `${seconds(lengthMs)} taken out`;
+        case "MadeShort":
+          return `Silence ${seconds(lengthMs)} → ${seconds(restMs)}`;
+        case "Muted":
+          return `${seconds(lengthMs)} muted`;
+        default:
+          return `Pause of ${seconds(restMs)}`;
+      }
+    },
+
+    editTime(edit: Edit): string {
+      return clock(edit.atMs);
+    },
+
+    putBackWord({ kind }: Edit): string {
+      return kind === "Paused" ? "Take out" : "Put back";
+    },
+
+    goToEdit(edit: Edit): void {
+      this.go(Math.max(edit.atMs - 1500, 0));
+      this.bringIntoSight(edit.atMs, edit.atMs);
+    },
+
+    canHearEdit({ kind }: Edit): boolean {
+      return kind !== "Paused";
+    },
+
+    hearEditWords(edit: Edit): string {
+      return `Hear what was there: ${this.editWords(edit)} at ${this.editTime(edit)}`;
+    },
+
+    /** As it was recorded. */
+    hearEdit({ take, source }: Edit): void {
+      this.hearRecordedStretch(take, source[0] / samplesPerMs, source[1] / samplesPerMs);
+    },
+
+    async putBack(edit: Edit): Promise<void> {
+      const { kind, take, source } = edit;
+      await this.doStep({ do: "putBack", kind, take, source: { start: source[0], end: source[1] } });
+      document.getElementById("tab-out")?.focus();
+    },
+
+    /** Newest first; "as it was recorded" at the end. */
+    get history(): Step[] {
+      return [...this.view.steps].reverse();
+    },
+
+    isNow(number: number): boolean {
+      return this.view.version === number;
+    },
+
+    isUndone(number: number): boolean {
+      return number > this.view.version;
+    },
+
+    stepDay(step: Step): string {
+      return day(step.at);
+    },
+
+    stepTime(step: Step): string {
+      return new Date(step.at).toLocaleTimeString(undefined, { timeStyle: "short" });
+    },
+
+    goToStep(step: Step): void {
+      void this.goToState(step.number);
+    },
+
+    goToRecorded(): void {
+      void this.goToState(0);
+    },
+  });

@@ -1,0 +1,85 @@
+import { Player } from "../../player/player";
+import { part } from "../../shared/alpine";
+import { clock } from "../../shared/format";
+import { runKey } from "../../shared/shortcuts";
+import { Timeline } from "../../timeline/timeline";
+import { files, live, page } from "../page";
+import type { RefinePage } from "./whole";
+
+/** Opens the lesson, and says what the keys do. */
+export const opening = () =>
+  part<RefinePage>()({
+    async init(): Promise<void> {
+      const audio = this.$refs["voice"] as HTMLAudioElement;
+      this.listenTo(audio);
+      window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
+      await this.loadWith(async () => {
+        const [timeline] = await Promise.all([Timeline.load(`${files}/timeline.json`), this.loadEdits()]);
+        this.lengthMs = timeline.length;
+        live.player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, {
+          moved: (ms) => {
+            this.ms = ms;
+            this.listened(ms);
+            this.followRows();
+          },
+          inkMissing: (isMissing) => (this.inkMissing = isMissing),
+          held: (isHeld) => this.hold(isHeld, audio),
+        });
+        if (page.lastTakeMs > 0) {
+          live.player.seek(page.lastTakeMs);
+        }
+
+        this.startRows();
+        await this.loadChapters();
+        await this.loadVoice(audio);
+      });
+    },
+
+    get timeOfLength(): string {
+      return `${this.time} of ${clock(this.lengthMs)}`;
+    },
+
+    /** By the teacher: what was heard for a moment is over. */
+    playOrPause(): void {
+      this.endListening();
+      this.toggle();
+    },
+
+    goBack(): void {
+      this.endListening();
+      this.back();
+    },
+
+    goForward(): void {
+      this.endListening();
+      this.forward();
+    },
+
+    get keys(): Record<string, () => void> {
+      return {
+        " ": () => this.playOrPause(),
+        ArrowLeft: () => this.goBack(),
+        ArrowRight: () => this.goForward(),
+        ArrowUp: () => this.phraseBack(),
+        ArrowDown: () => this.phraseForward(),
+        s: () => this.startChoosing(),
+        e: () => this.endChoosing(),
+        o: () => void this.takeOut(),
+        Delete: () => void this.takeOut(),
+        h: () => (this.chosen ? this.hearChosen() : this.hearAfter()),
+        m: () => void this.makeShort(),
+        w: () => void this.askHere(),
+        n: () => this.nextProposal(),
+        b: () => this.previousProposal(),
+        a: () => void this.acceptProposal(),
+        l: () => void this.leaveProposal(),
+        "+": () => this.zoomIn(),
+        "-": () => this.zoomOut(),
+        "0": () => this.zoomToWhole(),
+        Escape: () => this.chooseNothing(),
+        "Ctrl+z": () => this.undoEdit(),
+        "Ctrl+y": () => this.redoEdit(),
+        "Ctrl+Shift+z": () => this.redoEdit(),
+      };
+    },
+  });

@@ -1,0 +1,270 @@
+import { part } from "../../shared/alpine";
+import { keepChoice, keptChoice } from "../../shared/kept";
+import { clock } from "../../shared/format";
+import type { Proposal, ProposalKey, ProposalKind } from "../view";
+import type { RefinePage } from "./whole";
+
+const titles: Record<ProposalKind, string> = {
+  Beginning: "Before you begin",
+  FalseStart: "A false start?",
+  Ending: "After the end",
+  Afterword: "Said after the end?",
+  FixLater: "Fix later",
+  Silence: "Silence",
+  WritingSilence: "Silence while you write",
+  Waiting: "Waiting after a question",
+};
+
+const alike: Record<ProposalKind, string> = {
+  Beginning: "beginnings", FalseStart: "false starts", Ending: "ends", Afterword: "afterwords", FixLater: "notes", Silence: "silences",
+  WritingSilence: "silences while you write", Waiting: "waits",
+};
+
+const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
+
+const samplesPerMs = 48;
+const nudgeMs = 100;
+
+function sameKey(a: ProposalKey, b: ProposalKey): boolean {
+  return a.kind === b.kind && a.take === b.take && a.start === b.start;
+}
+
+/** What is proposed, one at a time. */
+export const toDo = () =>
+  part<RefinePage>()({
+    /** The place of the proposal on the card among all of them. */
+    at: 0,
+    /** By how much the teacher moved its edges, in ms. */
+    moved: { from: 0, to: 0 },
+    /** What silences become, in ms. */
+    restMs: keptChoice("refine-rest", "400"),
+
+    get hasProposal(): boolean {
+      return this.view.proposals.length > 0;
+    },
+
+    get hasNoProposal(): boolean {
+      return !this.hasProposal;
+    },
+
+    get proposal(): Proposal | null {
+      return this.view.proposals[this.at] ?? null;
+    },
+
+    // After an edit the next one of what is left stands on the card.
+    takeProposals(): void {
+      this.at = Math.max(0, Math.min(this.at, this.view.proposals.length - 1));
+      this.moved = { from: 0, to: 0 };
+    },
+
+    get toDoWord(): string {
+      return `To do (${this.view.proposals.length})`;
+    },
+
+    get placeWords(): string {
+      return `${this.at + 1} of ${this.view.proposals.length}`;
+    },
+
+    get proposalTitle(): string {
+      return this.proposal ? titles[this.proposal.key.kind] : "";
+    },
+
+    get proposalReason(): string {
+      const p = this.proposal;
+      if (!p) {
+        return "";
+      }
+
+      const length = seconds(p.toMs - p.fromMs);
+      switch (p.key.kind) {
+        case "Beginning":
+          return `Nobody speaks for the first ${length}.${p.keepsMarks ? " What you drew meanwhile stays." : ""}`;
+        case "FalseStart":
+          return "You say a few words, wait, and then begin.";
+        case "Ending":
+          return `Nobody speaks in the last ${length}.${p.keepsMarks ? " What you drew meanwhile stays." : ""}`;
+        case "Afterword":
+          return "A long silence, and then a few words more.";
+        case "FixLater":
+          return `You noted this while recording${p.text ? `: “${p.text}”` : ""}. What you had just said is proposed to be taken out.`;
+        case "Silence":
+          return `Nobody speaks and nothing happens for ${length}.`;
+        case "WritingSilence":
+          return `Nobody speaks for ${length} while you draw. What you drew is drawn faster, at most eight times.`;
+        default:
+          return `You waited ${length} after a thinking stop. Students wait there by themselves.`;
+      }
+    },
+
+    /** What accepting does. */
+    get acceptWords(): string {
+      const p = this.proposal;
+      return !p ? "" : p.restMs === null ? `Take out ${seconds(this.proposedTo - this.proposedFrom)}` : `Make it ${seconds(this.restOf(p))}`;
+    },
+
+    get savesWords(): string {
+      const p = this.proposal;
+      const length = this.proposedTo - this.proposedFrom;
+      return p ? `Saves ${seconds(length - (p.restMs === null ? 0 : this.restOf(p)))}.` : "";
+    },
+
+    // What is drawn in it may need more than the teacher wants; before another board a second is left.
+    restOf(p: Proposal): number {
+      const length = p.toMs - p.fromMs;
+      const least = p.key.kind === "WritingSilence" ? length / 8 : 0;
+      return Math.min(Math.max(p.restMs! > 400 && least === 0 ? p.restMs! : Number(this.restMs), least), length);
+    },
+
+    get proposedFrom(): number {
+      return (this.proposal?.fromMs ?? 0) + this.moved.from;
+    },
+
+    get proposedTo(): number {
+      return (this.proposal?.toMs ?? 0) + this.moved.to;
+    },
+
+    get proposedFromWords(): string {
+      return tenths(this.proposedFrom);
+    },
+
+    get proposedToWords(): string {
+      return tenths(this.proposedTo);
+    },
+
+    get isOfSilence(): boolean {
+      return this.proposal !== null && this.proposal.restMs !== null;
+    },
+
+    fromEarlier(): void {
+      this.nudge(-nudgeMs, 0);
+    },
+
+    fromLater(): void {
+      this.nudge(nudgeMs, 0);
+    },
+
+    toEarlier(): void {
+      this.nudge(0, -nudgeMs);
+    },
+
+    toLater(): void {
+      this.nudge(0, nudgeMs);
+    },
+
+    nudge(from: number, to: number): void {
+      const next = { from: this.moved.from + from, to: this.moved.to + to };
+      const p = this.proposal;
+      if (p && p.fromMs + next.from >= 0 && p.toMs + next.to <= this.lengthMs && p.toMs + next.to - (p.fromMs + next.from) >= nudgeMs) {
+        this.moved = next;
+        this.takeRows();
+      }
+    },
+
+    setRest(event: Event): void {
+      this.restMs = (event.target as HTMLSelectElement).value;
+      keepChoice("refine-rest", this.restMs);
+    },
+
+    nextProposal(): void {
+      this.showProposal(this.at + 1);
+    },
+
+    previousProposal(): void {
+      this.showProposal(this.at - 1);
+    },
+
+    showProposal(index: number): void {
+      const count = this.view.proposals.length;
+      if (count > 0) {
+        this.at = (index + count) % count;
+        this.moved = { from: 0, to: 0 };
+        this.seeProposal();
+      }
+    },
+
+    /** Goes to where it begins, and brings it into sight. */
+    seeProposal(): void {
+      const p = this.proposal;
+      if (p) {
+        this.endListening();
+        this.go(Math.max(p.fromMs - 1000, 0));
+        this.bringIntoSight(p.fromMs, p.toMs);
+      }
+    },
+
+    hearBefore(): void {
+      this.hearAround(this.proposedFrom, this.proposedTo);
+    },
+
+    hearAfter(): void {
+      const p = this.proposal;
+      if (p) {
+        const rest = p.restMs === null ? 0 : this.restOf(p);
+        this.hearWithout(this.proposedFrom + rest / 2, this.proposedTo - rest / 2);
+      }
+    },
+
+    async acceptProposal(): Promise<void> {
+      const p = this.proposal;
+      if (p && (await this.doStep({ do: "accept", proposals: [this.accepted(p, this.moved)] }))) {
+        this.seeProposal();
+      }
+    },
+
+    async leaveProposal(): Promise<void> {
+      const p = this.proposal;
+      if (p && (await this.doStep({ do: "leave", proposals: [p.key] }))) {
+        this.seeProposal();
+      }
+    },
+
+    accepted(p: Proposal, moved: { from: number; to: number }): object {
+      const [start, end] = [p.source[0] + moved.from * samplesPerMs, p.source[1] + moved.to * samplesPerMs];
+      const isMoved = moved.from !== 0 || moved.to !== 0;
+      return {
+        key: p.key,
+        ...(isMoved ? { source: { start: Math.max(0, Math.round(start)), end: Math.round(end) } } : {}),
+        ...(p.restMs === null ? {} : { restMs: this.restOf(p) }),
+      };
+    },
+
+    /** The others of its kind. */
+    get others(): Proposal[] {
+      const p = this.proposal;
+      return p ? this.view.proposals.filter((o) => o.key.kind === p.key.kind && !sameKey(o.key, p.key)) : [];
+    },
+
+    get hasOthers(): boolean {
+      return this.others.length > 0;
+    },
+
+    get othersWords(): string {
+      const p = this.proposal;
+      return p ? `This and the other ${alike[p.key.kind]} like it` : "";
+    },
+
+    get acceptAllWords(): string {
+      return `Accept all ${this.others.length + 1}`;
+    },
+
+    async acceptAll(): Promise<void> {
+      const p = this.proposal;
+      if (p) {
+        const all = [this.accepted(p, this.moved), ...this.others.map((o) => this.accepted(o, { from: 0, to: 0 }))];
+        if (await this.doStep({ do: "accept", proposals: all })) {
+          this.seeProposal();
+        }
+      }
+    },
+
+    async leaveAll(): Promise<void> {
+      const p = this.proposal;
+      if (p && (await this.doStep({ do: "leave", proposals: [p.key, ...this.others.map((o) => o.key)] }))) {
+        this.seeProposal();
+      }
+    },
+  });
+
+function tenths(ms: number): string {
+  return `${clock(ms)}.${Math.floor((Math.max(ms, 0) % 1000) / 100)}`;
+}

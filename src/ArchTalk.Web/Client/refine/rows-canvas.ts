@@ -1,0 +1,309 @@
+// Draws the rows below the board: ruler, voice, boards, what was drawn, chapters and stops. The playhead and what is chosen lie on a
+// canvas of their own, so that moving them draws nothing else.
+
+import { clock } from "../shared/format";
+import type { PlacementEntry } from "../timeline/files";
+import { type Axis, endOf, marksOf, msOf, xOf } from "./axis";
+import type { Stretch } from "./chosen";
+import { type Peaks, resolutionFor } from "./peaks";
+import type { Edit, Proposal, Stop } from "./view";
+
+/** Upper edges and heights in CSS pixels; the names beside the canvas stand at the same heights (site.css). */
+export const rows = {
+  ruler: { top: 0, height: 24 },
+  voice: { top: 24, height: 80 },
+  boards: { top: 108, height: 26 },
+  marks: { top: 138, height: 30 },
+  chapters: { top: 172, height: 26 },
+} as const;
+
+export const rowsHeight = 202;
+
+const samplesPerMs = 48;
+
+/** What the rows show. */
+export interface Shown {
+  axis: Axis;
+  placements: readonly PlacementEntry[];
+  phrases: readonly number[];
+  boards: readonly { at: number; title: string }[];
+  marks: readonly number[];
+  colours: readonly string[];
+  chapters: readonly { at: number; title: string }[];
+  stops: readonly Stop[];
+  edits: readonly Edit[];
+  proposals: readonly Proposal[];
+  /** The proposal on the card. */
+  proposal: Stretch | null;
+}
+
+export class RowsCanvas {
+  private colours: Record<string, string> = {};
+
+  constructor(
+    private readonly base: HTMLCanvasElement,
+    private readonly over: HTMLCanvasElement,
+    private readonly peaks: Peaks,
+  ) {}
+
+  /** Reads the colours of the look anew, light or dark. */
+  takeLook(): void {
+    const style = getComputedStyle(document.documentElement);
+    for (const name of ["panel", "ground", "text", "quiet", "border", "hairline", "primary", "accent", "stone", "recording"]) {
+      this.colours[name] = style.getPropertyValue(`--${name}`).trim();
+    }
+  }
+
+  /** The canvas's own width in CSS pixels. */
+  get width(): number {
+    return this.base.clientWidth;
+  }
+
+  draw(shown: Shown): void {
+    const to = this.begin(this.base);
+    if (!to) {
+      return;
+    }
+
+    this.drawRuler(to, shown);
+    this.drawVoice(to, shown);
+    this.drawBoards(to, shown);
+    this.drawMarks(to, shown);
+    this.drawChapters(to, shown);
+  }
+
+  /** The playhead and what is chosen. */
+  drawOver(axis: Axis, ms: number, chosen: Stretch | null): void {
+    const to = this.begin(this.over);
+    if (!to) {
+      return;
+    }
+
+    if (chosen) {
+      const [left, right] = [xOf(axis, chosen.from), xOf(axis, chosen.to)];
+      to.globalAlpha = 0.18;
+      to.fillStyle = this.colour("primary");
+      to.fillRect(left, 0, right - left, rowsHeight);
+      to.globalAlpha = 1;
+      to.fillRect(left - 1, 0, 2, rowsHeight);
+      to.fillRect(right - 1, 0, 2, rowsHeight);
+    }
+
+    const x = Math.round(xOf(axis, ms));
+    to.fillStyle = this.colour("recording");
+    to.fillRect(x - 1, 0, 2, rowsHeight);
+    to.beginPath();
+    to.moveTo(x - 6, 0);
+    to.lineTo(x + 6, 0);
+    to.lineTo(x, 9);
+    to.fill();
+  }
+
+  private colour(name: string): string {
+    return this.colours[name] ?? "#000";
+  }
+
+  private begin(canvas: HTMLCanvasElement): CanvasRenderingContext2D | null {
+    const context = canvas.getContext("2d");
+    const ratio = window.devicePixelRatio || 1;
+    const [width, height] = [Math.round(canvas.clientWidth * ratio), Math.round(rowsHeight * ratio)];
+    if (!context || width === 0) {
+      return null;
+    }
+
+    if (canvas.width !== width || canvas.height !== height) {
+      [canvas.width, canvas.height] = [width, height];
+    }
+
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.clearRect(0, 0, canvas.clientWidth, rowsHeight);
+    context.font = `15px ${getComputedStyle(canvas).fontFamily}`;
+    context.textBaseline = "middle";
+    return context;
+  }
+
+  private drawRuler(to: CanvasRenderingContext2D, { axis, edits }: Shown): void {
+    const { top, height } = rows.ruler;
+    const step = marksOf(axis);
+    for (let at = Math.ceil(axis.from / step) * step; at <= Math.min(endOf(axis), axis.length); at += step) {
+      const x = Math.round(xOf(axis, at));
+      to.fillStyle = this.colour("border");
+      to.fillRect(x, top + height - 6, 1, 6);
+      to.fillStyle = this.colour("quiet");
+      to.fillText(step < 1000 ? `${clock(at)}.${Math.floor((at % 1000) / 100)}` : clock(at), x + 4, top + height / 2);
+    }
+
+    // Each join.
+    to.fillStyle = this.colour("accent");
+    for (const edit of edits.filter((e) => e.kind === "TakenOut" && isSeen(axis, e.atMs, e.atMs))) {
+      const x = Math.round(xOf(axis, edit.atMs));
+      to.beginPath();
+      to.moveTo(x - 5, top + height - 8);
+      to.lineTo(x + 5, top + height - 8);
+      to.lineTo(x, top + height);
+      to.fill();
+    }
+  }
+
+  private drawVoice(to: CanvasRenderingContext2D, shown: Shown): void {
+    const { axis, phrases, proposals, proposal, edits } = shown;
+    const { top, height } = rows.voice;
+    const [middle, half] = [top + height / 2, height / 2 - 5];
+    to.fillStyle = this.colour("ground");
+    to.fillRect(0, top, xOf(axis, axis.length), height);
+    for (const p of proposals.filter((p) => isSeen(axis, p.fromMs, p.toMs))) {
+      to.globalAlpha = 0.4;
+      to.fillStyle = this.colour("accent");
+      to.fillRect(xOf(axis, p.fromMs), top, Math.max((p.toMs - p.fromMs) / axis.msPerPx, 2), height);
+      to.globalAlpha = 1;
+    }
+
+    to.fillStyle = this.colour("quiet");
+    this.columns(shown, (x, low, high) => {
+      const [up, down] = [Math.min(high, 1) * half, Math.max(low, -1) * half];
+      to.fillRect(x, middle - Math.max(up, 0.5), 1, Math.max(up - down, 1));
+    });
+
+    // Where somebody speaks.
+    to.fillStyle = this.colour("primary");
+    for (let i = 0; i < phrases.length; i += 2) {
+      if (isSeen(axis, phrases[i]!, phrases[i + 1]!)) {
+        to.fillRect(xOf(axis, phrases[i]!), top + height - 3, Math.max((phrases[i + 1]! - phrases[i]!) / axis.msPerPx, 1), 3);
+      }
+    }
+
+    // What is muted is crossed out.
+    to.fillStyle = this.colour("recording");
+    for (const m of edits.filter((e) => e.kind === "Muted" && isSeen(axis, e.atMs, e.atMs + e.lengthMs))) {
+      to.fillRect(xOf(axis, m.atMs), middle - 1, m.lengthMs / axis.msPerPx, 2);
+    }
+
+    if (proposal) {
+      to.strokeStyle = this.colour("text");
+      to.lineWidth = 2;
+      to.strokeRect(xOf(axis, proposal.from), top + 1, Math.max((proposal.to - proposal.from) / axis.msPerPx, 2), height - 2);
+    }
+  }
+
+  // Each pixel of the voice with its lowest and highest sample, as a share of the loudest seen.
+  private columns({ axis, placements }: Shown, draw: (x: number, low: number, high: number) => void): void {
+    const loudest = 32_768;
+    const first = axis.from * samplesPerMs;
+    const perPixel = axis.msPerPx * samplesPerMs;
+    const resolution = resolutionFor(perPixel);
+    for (const { take, pieces } of placements) {
+      for (const piece of pieces) {
+        const [start, end] = [(piece.target[0] - first) / perPixel, (piece.target[1] - first) / perPixel];
+        if (piece.kind === "pause" || end <= 0 || start >= axis.width || end <= start) {
+          continue;
+        }
+
+        const rate = (piece.source[1] - piece.source[0]) / (end - start);
+        for (let x = Math.max(0, Math.floor(start)); x < Math.min(end, axis.width); x++) {
+          const from = piece.source[0] + (Math.max(x, start) - start) * rate;
+          const found = this.peaks.between(take, from, Math.min(from + rate, piece.source[1]), resolution);
+          if (found) {
+            draw(x, found[0] / loudest, found[1] / loudest);
+          }
+        }
+      }
+    }
+  }
+
+  private drawBoards(to: CanvasRenderingContext2D, { axis, boards }: Shown): void {
+    boards.forEach(({ at, title }, i) => {
+      this.drawSpan(to, axis, rows.boards, at, boards[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "stone" : "hairline");
+    });
+  }
+
+  private drawMarks(to: CanvasRenderingContext2D, { axis, marks, colours }: Shown): void {
+    const { top, height } = rows.marks;
+    to.fillStyle = this.colour("ground");
+    to.fillRect(0, top, xOf(axis, axis.length), height);
+
+    // In three lines by turns, so that strokes that follow each other closely can be told apart. Boards are light, and so are pale inks.
+    for (let i = 0; i < marks.length; i += 3) {
+      const [from, until, style] = [marks[i]!, marks[i + 1]!, marks[i + 2]!];
+      if (isSeen(axis, from, until)) {
+        const [x, width] = [xOf(axis, from), Math.max((until - from) / axis.msPerPx, 3)];
+        const y = top + 3 + ((i / 3) % 3) * 9;
+        to.fillStyle = this.colour("border");
+        to.fillRect(x - 0.5, y - 0.5, width + 1, 7);
+        to.fillStyle = colours[style] ?? this.colour("text");
+        to.fillRect(x, y, width, 6);
+      }
+    }
+  }
+
+  private drawChapters(to: CanvasRenderingContext2D, { axis, chapters, stops }: Shown): void {
+    chapters.forEach(({ at, title }, i) => {
+      this.drawSpan(to, axis, rows.chapters, at, chapters[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "hairline" : "stone");
+    });
+    const { top, height } = rows.chapters;
+    for (const stop of stops.filter((s) => isSeen(axis, s.atMs, s.atMs))) {
+      const [x, y] = [xOf(axis, stop.atMs), top + height / 2];
+      to.fillStyle = this.colour("accent");
+      to.strokeStyle = this.colour("text");
+      to.lineWidth = 1.5;
+      to.beginPath();
+      to.moveTo(x, y - 9);
+      to.lineTo(x + 9, y);
+      to.lineTo(x, y + 9);
+      to.lineTo(x - 9, y);
+      to.closePath();
+      to.fill();
+      to.stroke();
+    }
+  }
+
+  // A named stretch; its name stays in sight while the stretch is.
+  private drawSpan(
+    to: CanvasRenderingContext2D, axis: Axis, row: { top: number; height: number }, from: number, until: number, name: string, colour: string,
+  ): void {
+    if (!isSeen(axis, from, until)) {
+      return;
+    }
+
+    const [left, right] = [Math.max(xOf(axis, from), 0), Math.min(xOf(axis, until), axis.width)];
+    to.fillStyle = this.colour(colour);
+    to.fillRect(left + 0.5, row.top, Math.max(right - left - 1, 1), row.height);
+    if (right - left > 24) {
+      to.save();
+      to.beginPath();
+      to.rect(left, row.top, right - left - 4, row.height);
+      to.clip();
+      to.fillStyle = this.colour("text");
+      to.fillText(shortened(to, name, right - left - 12), left + 6, row.top + row.height / 2);
+      to.restore();
+    }
+  }
+}
+
+function isSeen(axis: Axis, from: number, until: number): boolean {
+  return until >= axis.from && from <= endOf(axis);
+}
+
+/** A name with as many letters as fit. */
+function shortened(to: CanvasRenderingContext2D, name: string, width: number): string {
+  if (to.measureText(name).width <= width) {
+    return name;
+  }
+
+  let short = name;
+  while (short.length > 1 && to.measureText(`${short}…`).width > width) {
+    short = short.slice(0, -1);
+  }
+
+  return `${short}…`;
+}
+
+/** What lies at a height of the rows. */
+export function rowAtHeight(y: number): keyof typeof rows | null {
+  const names = Object.keys(rows) as (keyof typeof rows)[];
+  return names.find((r) => y >= rows[r].top && y < rows[r].top + rows[r].height) ?? null;
+}
+
+/** The ms under a place of the canvas. */
+export function msAt(axis: Axis, canvas: HTMLElement, clientX: number): number {
+  return msOf(axis, clientX - canvas.getBoundingClientRect().left);
+}

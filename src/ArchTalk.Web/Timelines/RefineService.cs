@@ -1,0 +1,168 @@
+using System.Buffers.Binary;
+using System.Text.Json;
+using ArchTalk.Core.Audio;
+using ArchTalk.Core.Editing;
+using ArchTalk.Core.Ink;
+using ArchTalk.Core.Time;
+using ArchTalk.Core.Timelines;
+using ArchTalk.Data.Entities;
+using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Recording;
+using ArchTalk.Web.Setup;
+
+namespace ArchTalk.Web.Timelines;
+
+/// <summary>What Refine shows of a lesson, and the steps that a teacher does there.</summary>
+public sealed class RefineService(LessonCompiler compiler, LessonVoices voices, TakeSounds sounds, SectionService sections)
+{
+    /// <summary>Most pairs of peaks in one answer: a minute of the finest, or an hour of the next.</summary>
+    private const int MostPeaks = 80_000;
+
+    public async Task<RefineView> GetAsync(Guid lesson, CancellationToken cancel)
+    {
+        var key = Key(lesson);
+        var edits = await sections.GetAsync(key, cancel);
+        var compiled = await compiler.CompileAsync(lesson, cancel);
+        var (arrangement, timeline) = (compiled.Arrangement, compiled.Timeline);
+        var measures = await MeasuresAsync(compiled, cancel);
+        return new RefineView(
+            edits.Version,
+            edits.CanUndo,
+            edits.CanRedo,
+            compiled.Key.Revision,
+            arrangement.Length.Milliseconds,
+            Arrangement.Resolve(arrangement.Logs, EditList.Empty).Length.Milliseconds,
+            Phrases(arrangement, measures),
+            Marks(timeline),
+            [.. Proposals.Of(arrangement, measures).Select(p => View(p, arrangement))],
+            [.. EditsOf(arrangement).OrderBy(e => e.AtMs)],
+            [.. timeline.Stops.Select(s => new StopView(s.Stop.Id, Ms(s.At), s.Stop.Kind, s.Stop.Question, s.Stop.Wait.Milliseconds))],
+            [.. (await sections.HistoryAsync(key, cancel)).Select(s => new StepView(s.Number, s.Said ?? "Changed the edits", s.SavedAt))]);
+    }
+
+    /// <summary>Does a step, starting from the state that the window shows.</summary>
+    /// <exception cref="Refusal">It can't be done, or another window did something in between.</exception>
+    public async Task<RefineView> DoAsync(Guid lesson, EditStep step, int version, CancellationToken cancel)
+    {
+        var compiled = await compiler.CompileAsync(lesson, cancel);
+        var (after, fault) = new EditSteps(compiled.Arrangement, await MeasuresAsync(compiled, cancel)).Do(step);
+        if (fault is not null)
+        {
+            throw new Refusal(fault);
+        }
+
+        await sections.SaveAsync(Key(lesson), JsonSerializer.SerializeToElement(after!.Edits, SectionService.Json), version, cancel, after.Said);
+        return await GetAsync(lesson, cancel);
+    }
+
+    /// <summary>Goes back or forward to a state that was there before; 0 is the lesson as it was recorded.</summary>
+    /// <exception cref="Refusal">Another window did something in between.</exception>
+    public async Task<RefineView> GoToAsync(Guid lesson, int number, int version, CancellationToken cancel)
+    {
+        await sections.GoToAsync(Key(lesson), number, version, cancel);
+        return await GetAsync(lesson, cancel);
+    }
+
+    /// <summary>The lowest and the highest sample of stretches of a take, as 16-bit numbers by turns, little-endian; null without such a take.</summary>
+    /// <param name="resolution">0 for stretches of 5 ms, 1 for 50 ms, 2 for 500 ms.</param>
+    /// <param name="from">The first stretch.</param>
+    public async Task<byte[]?> PeaksAsync(Guid lesson, Guid take, int resolution, int from, int count, CancellationToken cancel)
+    {
+        var compiled = await compiler.CompileAsync(lesson, cancel);
+        if (compiled.Arrangement.Logs.FirstOrDefault(l => l.Id.Value == take) is not { } log || resolution is < 0 or >= Waveform.Resolutions)
+        {
+            return null;
+        }
+
+        var peaks = (await sounds.MeasuresAsync(lesson, log, cancel)).Waveform.Peaks(resolution);
+        var first = Math.Clamp(2L * from, 0, peaks.Count);
+        var length = (int)Math.Min(peaks.Count - first, 2L * Math.Clamp(count, 0, MostPeaks));
+        var bytes = new byte[2 * length];
+        for (var i = 0; i < length; i++)
+        {
+            BinaryPrimitives.WriteInt16LittleEndian(bytes.AsSpan(2 * i), peaks[(int)first + i]);
+        }
+
+        return bytes;
+    }
+
+    private static SectionKey Key(Guid lesson) => new(lesson, SectionKind.Edits);
+
+    private async Task<Func<TakeId, TakeMeasures>> MeasuresAsync(CompiledLesson compiled, CancellationToken cancel)
+    {
+        var takes = (await voices.MixAsync(compiled, cancel)).Takes;
+        return take => takes[take].Measures;
+    }
+
+    private static List<long> Phrases(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
+    {
+        var flat = new List<long>();
+        foreach (var (target, from) in VoicePlan.Of(arrangement).Stretches)
+        {
+            if (from is not { } moment)
+            {
+                continue;
+            }
+
+            var end = moment.At + (target.End - target.Start);
+            foreach (var phrase in measures(moment.Take).Phrases.Where(p => p.Start < end && moment.At < p.End))
+            {
+                var start = phrase.Start > moment.At ? target.Start + (phrase.Start - moment.At) : target.Start;
+                flat.Add(Round(Ms(start)));
+                flat.Add(Round(Ms(phrase.End < end ? target.Start + (phrase.End - moment.At) : target.End)));
+            }
+        }
+
+        return flat;
+    }
+
+    private static List<long> Marks(LessonTimeline timeline)
+    {
+        var flat = new List<long>();
+        void Add(LessonTime from, double toMs, int style) => flat.AddRange(Round(Ms(from)), Round(toMs), style);
+        foreach (var board in timeline.Boards)
+        {
+            foreach (var stroke in board.Strokes)
+            {
+                Add(stroke.Birth, stroke.Points[^1].Milliseconds, stroke.Style);
+            }
+
+            foreach (var text in board.Texts)
+            {
+                Add(text.Birth, Ms(text.Steps[^1].At), InkStyle.IndexOf(InkStyle.Pen, text.Ink, "medium"));
+            }
+        }
+
+        return flat;
+    }
+
+    private static ProposalView View(Proposal proposal, Arrangement arrangement)
+    {
+        var spans = arrangement.Spans(new(proposal.Take, proposal.Source)).ToArray();
+        var (from, to) = (Ms(spans[0].Start), Ms(spans[0].End));
+        var saves = spans.Sum(s => (s.End - s.Start).Milliseconds - (proposal.Rest?.Milliseconds ?? 0));
+        return new(
+            proposal.Key, Samples(proposal.Source), from, to, proposal.Rest?.Milliseconds, saves, proposal.KeepsMarks, proposal.Marks, proposal.Text);
+    }
+
+    private static IEnumerable<EditView> EditsOf(Arrangement arrangement)
+    {
+        var edits = arrangement.Edits;
+        IEnumerable<EditView> Views(EditKind kind, TakeId take, TimeRange<TakeTime> source, Duration rest) =>
+            arrangement.Places(new(take, source.Start), WhenCut.Snap).Take(1)
+                .Select(at => new EditView(kind, take.Value, Samples(source), Ms(at), (source.End - source.Start).Milliseconds, rest.Milliseconds));
+        return
+        [
+            .. edits.Cuts.SelectMany(c => Views(EditKind.TakenOut, c.Take, c.Source, Duration.Zero)),
+            .. edits.Silences.SelectMany(s => Views(EditKind.MadeShort, s.Take, s.Source, s.Length)),
+            .. edits.Mutes.SelectMany(m => Views(EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
+            .. edits.Pauses.SelectMany(p => Views(EditKind.Paused, p.Take, new(p.At, p.At), p.Length)),
+        ];
+    }
+
+    private static long[] Samples(TimeRange<TakeTime> range) => [range.Start.Samples, range.End.Samples];
+
+    private static double Ms(LessonTime time) => time.Milliseconds;
+
+    private static long Round(double ms) => (long)Math.Round(ms);
+}
