@@ -54,8 +54,6 @@ public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
     // As a recorder sends it, but at once: clicks over a quiet room, and a short stroke that begins with each.
     private static async Task<Guid> UploadAsync(string server, Chromium browser, string lesson, Guid board)
     {
-        using var open = JsonDocument.Parse(browser.Call("POST", $"/api/lessons/{lesson}/takes"));
-        var (take, token) = (open.RootElement.GetProperty("take").GetGuid(), open.RootElement.GetProperty("token").GetString()!);
         var random = new Random(5);
         var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false));
         journal.Anchors(0, new ClockAnchor(0, 0)).Events(0, new BoardShown(0, board));
@@ -86,18 +84,7 @@ public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
             }
         }
 
-        using var http = new HttpClient();
-        foreach (var some in journal.End().Records.Chunk(16))
-        {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server}/api/takes/{take}/records")
-            {
-                Content = new ByteArrayContent([.. some.SelectMany(r => r.ToBytes())]),
-            };
-            request.Headers.Add("X-Take-Token", token);
-            (await http.SendAsync(request)).EnsureSuccessStatusCode();
-        }
-
-        return take;
+        return await UploadedTake.SendAsync(server, browser, lesson, journal);
     }
 
     // Cuts with and without clicks in them; silences, pauses and mutes where none is; stretches moved, and one used twice.

@@ -158,6 +158,7 @@ public sealed class TeacherStoryTests : IDisposable
 
     private static void CorrectChapters(Chromium browser)
     {
+        browser.Click("Chapters");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("aside ol input")).Count >= 1, "proposed chapters");
         browser.Script("document.querySelector('audio').currentTime = 6");
         browser.Until(() => browser.Script<bool>("return document.body.innerText.includes('0:06 of')"), "moment shown");
@@ -166,9 +167,9 @@ public sealed class TeacherStoryTests : IDisposable
         name.Clear();
         name.SendKeys("The tall page");
         browser.UntilText("Saved");
-        browser.Find("aside [aria-label='Undo']").Click();
+        browser.Find("[aria-label='Undo a change of the chapters']").Click();
         browser.UntilText("Undone");
-        browser.Find("aside [aria-label='Redo']").Click();
+        browser.Find("[aria-label='Redo a change of the chapters']").Click();
         browser.UntilText("Put back");
     }
 
@@ -243,6 +244,7 @@ public sealed class TeacherStoryTests : IDisposable
         teacher.Browser.Click("Publish it again");
         teacher.Browser.UntilText("Nothing has changed since the newest version");
         teacher.Step("Refine");
+        teacher.Browser.Click("Chapters");
         var name = teacher.Browser.Until(() => teacher.Browser.Driver.FindElements(By.CssSelector("aside ol input")).FirstOrDefault(), "a chapter");
         name.Clear();
         name.SendKeys("How it begins");

@@ -49,7 +49,7 @@ public sealed class VoiceAndDiskTests : IDisposable
         browser.Driver.Navigate().Refresh();
         browser.Click("Voice");
         browser.Until(
-            () => browser.Driver.FindElements(By.CssSelector("details input[type=checkbox]")).Count(c => c.Selected) >= 2, "what was chosen");
+            () => browser.Driver.FindElements(By.CssSelector("#panel-voice input[type=checkbox]")).Count(c => c.Selected) >= 2, "what was chosen");
 
         teacher.Publish();
         browser.Click("What this lesson takes on the disk");

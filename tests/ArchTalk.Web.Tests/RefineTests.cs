@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json;
 using ArchTalk.Core.Audio;
+using static ArchTalk.Tests.Sounds;
 using static ArchTalk.Web.Tests.Spoken;
 
 namespace ArchTalk.Web.Tests;

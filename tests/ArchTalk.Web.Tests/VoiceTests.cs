@@ -17,7 +17,7 @@ using ArchTalk.Web.Timelines;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging.Abstractions;
-using static ArchTalk.Web.Tests.Spoken;
+using static ArchTalk.Tests.Sounds;
 
 namespace ArchTalk.Web.Tests;
 

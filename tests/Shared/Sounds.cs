@@ -39,6 +39,19 @@ internal static class Sounds
         return rounded;
     }
 
+    /// <summary>Syllables of a buzzing voice over a quiet room, with pauses of 0.8 s after every 2.2 s.</summary>
+    public static short[] Speech(double seconds, double level = 0.1, int seed = 1)
+    {
+        var random = new Random(seed);
+        return [.. Enumerable.Range(0, (int)(seconds * Clock.SampleRate)).Select(i =>
+        {
+            var t = (double)i / Clock.SampleRate;
+            var buzz = Enumerable.Range(1, 8).Sum(k => Math.Sin(2 * Math.PI * 160 * k * t) / k);
+            var voice = t % 3 > 2.2 ? 0 : level * (0.6 + (0.4 * Math.Sin(2 * Math.PI * 4 * t))) * buzz;
+            return (short)(32767 * Math.Clamp(voice + (0.0005 * ((2 * random.NextDouble()) - 1)), -1, 1));
+        })];
+    }
+
     private sealed class MadeVoice(long length, Func<long, float> sample) : IVoice
     {
         public Duration Length => new(length);

@@ -14,9 +14,10 @@ public enum Holding
 /// A hand on the board, moved event by event, so that one can look while it is down. Places are shares of the board's width and
 /// height on the screen.
 /// </summary>
-public sealed class Hand(Chromium browser, Holding holding)
+/// <param name="over">What it moves over.</param>
+public sealed class Hand(Chromium browser, Holding holding, string over = "canvas")
 {
-    private readonly IWebElement board = browser.Find("canvas");
+    private readonly IWebElement board = browser.Find(over);
 
     public void Down(double x, double y) => Send("mousePressed", "touchStart", x, y);
 

@@ -148,7 +148,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public (double Mean, double Worst) UntilRefineShows(int[] live, bool hasMuchWriting = false)
     {
         var canvas = new Canvas(Browser);
-        Browser.UntilText("Chapter at this moment");
+        Browser.UntilText("Put in a pause");
         Browser.Script("document.querySelector('audio').currentTime = 9999");
         var (mean, worst) = hasMuchWriting ? (4.0, 45.0) : (1.5, 24.0);
         Browser.Until(

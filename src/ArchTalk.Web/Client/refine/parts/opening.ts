@@ -55,6 +55,18 @@ export const opening = () =>
       this.forward();
     },
 
+    goToStart(): void {
+      this.endListening();
+      this.go(0);
+      this.bringIntoSight(0, 0);
+    },
+
+    goToEnd(): void {
+      this.endListening();
+      this.go(this.lengthMs);
+      this.bringIntoSight(this.lengthMs, this.lengthMs);
+    },
+
     get keys(): Record<string, () => void> {
       return {
         " ": () => this.playOrPause(),
@@ -62,6 +74,8 @@ export const opening = () =>
         ArrowRight: () => this.goForward(),
         ArrowUp: () => this.phraseBack(),
         ArrowDown: () => this.phraseForward(),
+        Home: () => this.goToStart(),
+        End: () => this.goToEnd(),
         s: () => this.startChoosing(),
         e: () => this.endChoosing(),
         o: () => void this.takeOut(),

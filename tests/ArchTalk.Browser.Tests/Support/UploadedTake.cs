@@ -1,0 +1,27 @@
+using System.Text.Json;
+
+namespace ArchTalk.Browser.Tests.Support;
+
+/// <summary>A take that is sent as a recorder sends it, but at once.</summary>
+internal static class UploadedTake
+{
+    /// <param name="browser">Signed in as the teacher of the lesson.</param>
+    /// <param name="journal">All of the take but its end.</param>
+    public static async Task<Guid> SendAsync(string server, Chromium browser, string lesson, JournalBuilder journal)
+    {
+        using var open = JsonDocument.Parse(browser.Call("POST", $"/api/lessons/{lesson}/takes"));
+        var (take, token) = (open.RootElement.GetProperty("take").GetGuid(), open.RootElement.GetProperty("token").GetString()!);
+        using var http = new HttpClient();
+        foreach (var some in journal.End().Records.Chunk(16))
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server}/api/takes/{take}/records")
+            {
+                Content = new ByteArrayContent([.. some.SelectMany(r => r.ToBytes())]),
+            };
+            request.Headers.Add("X-Take-Token", token);
+            (await http.SendAsync(request)).EnsureSuccessStatusCode();
+        }
+
+        return take;
+    }
+}
