@@ -18,6 +18,7 @@ var all = new (string Name, Func<Task> Run)[]
     ("record", RecordBench.RunAsync),
     ("retake", RetakeBench.RunAsync),
     ("settle", SettleBench.RunAsync),
+    ("refine", RefineBench.RunAsync),
     ("voice", VoiceBench.RunAsync),
     ("watch", WatchBench.RunAsync),
     ("joins", JoinsBench.RunAsync),

@@ -84,7 +84,7 @@ public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
             }
         }
 
-        return await UploadedTake.SendAsync(server, browser, lesson, journal);
+        return await UploadedTake.SendAsync(server, browser, lesson, journal.End().Records);
     }
 
     // Cuts with and without clicks in them; silences, pauses and mutes where none is; stretches moved, and one used twice.

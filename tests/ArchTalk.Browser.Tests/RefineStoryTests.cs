@@ -87,6 +87,10 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.UntilText("2.2 s taken out");
         browser.Driver.FindElements(By.CssSelector("[aria-label^='Hear what was there']")).First(b => b.Displayed).Click();
         browser.UntilText("Silence 3.0 s → 0.4 s");
+        browser.Click("2.2 s taken out");
+        rows.Once(() => browser.Driver.FindElements(By.CssSelector("[aria-label='End 0.1 s later']")).First(b => b.Displayed).Click());
+        browser.UntilText("2.3 s taken out");
+        rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
 
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
         timeline.Length.Seconds.ShouldBe(Recorded - Proposed - (SlipEnd - Slip), 0.6);
@@ -186,7 +190,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         var lesson = new Uri(teacher.Lesson).Segments[2].TrimEnd('/');
         var board = JsonDocument.Parse(browser.Call("GET", $"/api/lessons/{lesson}/boards")).RootElement.GetProperty("boards")[0].GetProperty("id")
             .GetGuid();
-        await UploadedTake.SendAsync(server.Address, browser, lesson, Journal(board));
+        await UploadedTake.SendAsync(server.Address, browser, lesson, Journal(board).End().Records);
         teacher.Step("Record");
         teacher.Step("Refine");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson", 60);

@@ -28,6 +28,11 @@ public class Screenshots
         browser.Find("a[href*='/lessons/']").Click();
         browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page");
         browser.Until(() => browser.Script<bool>("return document.querySelectorAll('aside ol li').length > 2"), "chapters");
+
+        // A proposal in the act: heard as it is, and a stretch that is chosen by hand.
+        browser.Find("[aria-label='The next one']").Click();
+        browser.Find("[aria-label='The next one']").Click();
+        new Hand(browser, Holding.Mouse, ".refine-canvas").Draw((0.37, 0.3), (0.43, 0.3));
         browser.Script(Seek, 60.0);
         Save("refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];

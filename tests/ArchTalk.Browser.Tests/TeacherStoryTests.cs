@@ -144,6 +144,7 @@ public sealed class TeacherStoryTests : IDisposable
     // A second take goes on where the first ended: its ink is there and can be erased.
     private static void RecordAnother(TeacherSession teacher)
     {
+        teacher.Browser.Click("Chapters");
         teacher.Browser.UntilText("These chapters are proposed");
         teacher.OpenRecord();
         teacher.StartRecording();

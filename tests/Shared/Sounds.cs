@@ -6,7 +6,7 @@ using ArchTalk.Core.Time;
 namespace ArchTalk.Tests;
 
 /// <summary>Sound that a test has made, as a voice and as files.</summary>
-internal static class Sounds
+public static class Sounds
 {
     public static void WriteWav(string path, ReadOnlySpan<short> samples)
     {

@@ -126,15 +126,14 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         var silences = new List<ShortenedSilence>();
         foreach (var stretch in Sources(arrangement, range))
         {
-            var log = arrangement.Placements.First(p => p.Take == stretch.Take).Log;
+            var marks = new MarkTimes(arrangement.Placements.First(p => p.Take == stretch.Take).Log);
             foreach (var silence in measures(stretch.Take).Silences)
             {
                 var start = silence.Start > stretch.Source.Start ? silence.Start : stretch.Source.Start;
                 var end = silence.End < stretch.Source.End ? silence.End : stretch.Source.End;
                 if (start < end && !IsEdited(stretch.Take, new(start, end)))
                 {
-                    var hasMarks = log.Live.Actions.Any(a => a is StrokeDrawn s && s.At < end && s.End >= start);
-                    var length = Proposals.RestOf(end - start, rest, hasMarks);
+                    var length = Proposals.RestOf(end - start, rest, marks.AnyIn(new(start, end)));
                     if (end - start - length >= LeastSaved)
                     {
                         silences.Add(new(stretch.Take, new(start, end), length));
@@ -165,7 +164,7 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         return length > Duration.Zero
             ? Done(
                 edits with { Pauses = [.. edits.Pauses, new(moment.Take, moment.At, length)] },
-                $"Put in a pause of {Words(length)} at {Clock(Duration.FromMilliseconds(step.AtMs))}")
+                $"Put in a pause of {Words(length)} at {Clock(arrangement.Places(moment, WhenCut.Snap)[0] - LessonTime.Zero)}")
             : "A pause needs a length. Nothing was changed.";
     }
 

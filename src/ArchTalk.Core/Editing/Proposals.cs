@@ -98,6 +98,11 @@ public static class Proposals
                select new TimeRange<TakeTime>(start, end),
         ];
 
+        private readonly MarkTimes marks = new(log);
+
+        // What was done with the boards is little beside what was drawn.
+        private readonly TakeAction[] boards = [.. log.Live.Actions.Where(a => a is ViewChanged or CoverChanged or BoardChanged)];
+
         public IEnumerable<Proposal> Ends()
         {
             var sentences = Groups(SilenceOfAside);
@@ -107,14 +112,14 @@ public static class Proposals
             }
 
             var (first, last) = (sentences[0], sentences[^1]);
-            var isFalse = sentences.Count > 1 && first.End - first.Start <= LongestAside && !HasMarks(new(TakeTime.Zero, sentences[1].Start));
+            var isFalse = sentences.Count > 1 && first.End - first.Start <= LongestAside && !marks.AnyIn(new(TakeTime.Zero, sentences[1].Start));
             var begins = isFalse ? sentences[1].Start : first.Start;
             if (Before(begins, LeadIn) is var start && start - TakeTime.Zero >= ShortestEnd)
             {
                 yield return Out(isFalse ? ProposalKind.FalseStart : ProposalKind.Beginning, new(TakeTime.Zero, start));
             }
 
-            var isAfter = sentences.Count > 1 && last.End - last.Start <= LongestAside && !HasMarks(new(sentences[^2].End, log.End));
+            var isAfter = sentences.Count > 1 && last.End - last.Start <= LongestAside && !marks.AnyIn(new(sentences[^2].End, log.End));
             var ends = (isAfter ? sentences[^2].End : last.End) + FadeOut;
             if (log.End - ends >= ShortestEnd)
             {
@@ -161,7 +166,7 @@ public static class Proposals
         private Proposal? Silence(TimeRange<TakeTime> silence)
         {
             var isWaiting = arrangement.Edits.Stops.Any(s => s.Take == log.Id && s.At + AtStop >= silence.Start && s.At < silence.End);
-            var done = log.Live.Actions.Where(a => silence.Contains(a.At)).ToArray();
+            var done = boards.Where(a => silence.Contains(a.At)).ToArray();
 
             // A view that glides leads the eye: it takes its time.
             if (!isWaiting && done.OfType<ViewChanged>().Any())
@@ -186,21 +191,15 @@ public static class Proposals
                 return null;
             }
 
-            var marks = Marks(silence);
-            var hasMarks = HasMarks(silence);
+            var hasMarks = marks.AnyIn(silence);
             var rest = RestOf(length, done.OfType<BoardChanged>().Any() ? RestBeforeBoard : Rest, hasMarks);
             var kind = isWaiting ? ProposalKind.Waiting : hasMarks ? ProposalKind.WritingSilence : ProposalKind.Silence;
-            return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true, marks) : null;
+            return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true, marks.BegunIn(silence)) : null;
         }
 
         // At an end of the take what was drawn without a word stays.
-        private Proposal Out(ProposalKind kind, TimeRange<TakeTime> source) => new(kind, log.Id, source, Rest: null, HasMarks(source), Marks(source));
-
-        private int Marks(TimeRange<TakeTime> range) =>
-            log.Live.Actions.Count(a => range.Contains(a.At) && a is StrokeDrawn { LineHeight: 0 } or Typed { IsFirst: true });
-
-        private bool HasMarks(TimeRange<TakeTime> range) =>
-            log.Live.Actions.Any(a => (range.Contains(a.At) && a is Typed) || (a is StrokeDrawn s && s.At < range.End && s.End >= range.Start));
+        private Proposal Out(ProposalKind kind, TimeRange<TakeTime> source) =>
+            new(kind, log.Id, source, Rest: null, marks.AnyIn(source), marks.BegunIn(source));
 
         // Phrases between which there is no longer silence, in runs that go on as they were recorded.
         private List<TimeRange<TakeTime>> Groups(Duration silence)

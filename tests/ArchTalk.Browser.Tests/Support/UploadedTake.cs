@@ -1,18 +1,19 @@
 using System.Text.Json;
+using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Browser.Tests.Support;
 
 /// <summary>A take that is sent as a recorder sends it, but at once.</summary>
-internal static class UploadedTake
+public static class UploadedTake
 {
     /// <param name="browser">Signed in as the teacher of the lesson.</param>
-    /// <param name="journal">All of the take but its end.</param>
-    public static async Task<Guid> SendAsync(string server, Chromium browser, string lesson, JournalBuilder journal)
+    /// <param name="records">All of the take, to its end.</param>
+    public static async Task<Guid> SendAsync(string server, Chromium browser, string lesson, IEnumerable<JournalRecord> records)
     {
         using var open = JsonDocument.Parse(browser.Call("POST", $"/api/lessons/{lesson}/takes"));
         var (take, token) = (open.RootElement.GetProperty("take").GetGuid(), open.RootElement.GetProperty("token").GetString()!);
         using var http = new HttpClient();
-        foreach (var some in journal.End().Records.Chunk(16))
+        foreach (var some in records.Chunk(16))
         {
             using var request = new HttpRequestMessage(HttpMethod.Post, $"{server}/api/takes/{take}/records")
             {

@@ -9,5 +9,5 @@ export const api = `/api/lessons/${page.lesson}`;
 
 export const files = `/lessons/${page.lesson}`;
 
-/** The player, once the lesson is there. */
-export const live: { player: Player | null } = { player: null };
+/** The player, once the lesson is there, and what it plays. Kept here: an entry of a list that is drawn anew has lost the page's own. */
+export const live: { player: Player | null; audio: HTMLAudioElement | null } = { player: null, audio: null };

@@ -12,6 +12,7 @@ export interface Asked extends Record<string, unknown> {
 }
 
 const samplesPerMs = 48;
+const nudgeMs = 100;
 
 const nothing: RefineView = {
   version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0, phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
@@ -24,10 +25,11 @@ export const edits = () =>
     isBusy: false,
     /** What was done last, in words. */
     said: "",
+    /** The edit of which the edges are shown. */
+    openEdit: "",
 
     async loadEdits(): Promise<void> {
       this.view = await call<RefineView>("GET", `${api}/edits`);
-      this.hearLesson(0);
     },
 
     /** Does a step; false when it could not be done, and then the page says why. */
@@ -103,6 +105,7 @@ export const edits = () =>
         const timeline = await Timeline.load(`${files}/timeline.json`);
         const at = moment ? (timeline.timeOf(moment) ?? Math.min(this.ms, timeline.length)) : 0;
         this.lengthMs = timeline.length;
+        this.chosen = this.chosen && this.chosen.to <= timeline.length ? this.chosen : null;
         this.hearLesson(at);
         player.show(timeline);
         this.go(at);
@@ -112,7 +115,13 @@ export const edits = () =>
     },
 
     hearLesson(at: number): void {
-      const audio = this.$refs["voice"] as HTMLAudioElement;
+      const { audio } = live;
+      if (!audio) {
+        return;
+      }
+
+      // Another source ends what plays without a word about it.
+      audio.pause();
       audio.src = `${files}/voice.wav?revision=${this.view.revision}`;
       audio.currentTime = at / 1000;
     },
@@ -167,9 +176,55 @@ export const edits = () =>
       return kind === "Paused" ? "Take out" : "Put back";
     },
 
+    /** Goes there, and shows its edges. */
     goToEdit(edit: Edit): void {
+      this.openEdit = this.openEdit === this.editKey(edit) ? "" : this.editKey(edit);
+      this.endListening();
       this.go(Math.max(edit.atMs - 1500, 0));
       this.bringIntoSight(edit.atMs, edit.atMs);
+    },
+
+    isOpenEdit(edit: Edit): boolean {
+      return edit.kind !== "Paused" && this.openEdit === this.editKey(edit);
+    },
+
+    hearEditJoin({ atMs, restMs }: Edit): void {
+      this.hearAround(atMs, atMs + restMs);
+    },
+
+    /** The join that is nearest to what is shown. */
+    hearJoin(): void {
+      const joins = this.view.edits.filter((e) => e.kind === "TakenOut");
+      const nearest = joins.sort((a, b) => Math.abs(a.atMs - this.ms) - Math.abs(b.atMs - this.ms))[0];
+      if (nearest) {
+        this.bringIntoSight(nearest.atMs, nearest.atMs);
+        this.hearEditJoin(nearest);
+      }
+    },
+
+    beginEarlier(edit: Edit): void {
+      void this.moveEdges(edit, -nudgeMs, 0);
+    },
+
+    beginLater(edit: Edit): void {
+      void this.moveEdges(edit, nudgeMs, 0);
+    },
+
+    endEarlier(edit: Edit): void {
+      void this.moveEdges(edit, 0, -nudgeMs);
+    },
+
+    endLater(edit: Edit): void {
+      void this.moveEdges(edit, 0, nudgeMs);
+    },
+
+    async moveEdges({ kind, take, source }: Edit, from: number, to: number): Promise<void> {
+      const moved: [number, number] = [Math.max(0, source[0] + from * samplesPerMs), source[1] + to * samplesPerMs];
+      const [start, end] = moved;
+      if (end > start && (await this.doStep({ do: "moveEdges", kind, take, source: { start: source[0], end: source[1] }, to: { start, end } }))) {
+        const now = this.view.edits.find((e) => e.kind === kind && e.take === take && e.source[0] <= start && end <= e.source[1]);
+        this.openEdit = now ? this.editKey(now) : "";
+      }
     },
 
     canHearEdit({ kind }: Edit): boolean {

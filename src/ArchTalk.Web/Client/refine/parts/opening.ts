@@ -10,29 +10,35 @@ import type { RefinePage } from "./whole";
 export const opening = () =>
   part<RefinePage>()({
     async init(): Promise<void> {
-      const audio = this.$refs["voice"] as HTMLAudioElement;
+      const audio = (live.audio = this.$refs["voice"] as HTMLAudioElement);
       this.listenTo(audio);
       window.addEventListener("keydown", (e) => runKey(e, this.keys, this.singleKeys));
       await this.loadWith(async () => {
         const [timeline] = await Promise.all([Timeline.load(`${files}/timeline.json`), this.loadEdits()]);
         this.lengthMs = timeline.length;
-        live.player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, {
-          moved: (ms) => {
-            this.ms = ms;
-            this.listened(ms);
-            this.followRows();
-          },
-          inkMissing: (isMissing) => (this.inkMissing = isMissing),
-          held: (isHeld) => this.hold(isHeld, audio),
-        });
-        if (page.lastTakeMs > 0) {
-          live.player.seek(page.lastTakeMs);
+        if (!live.player) {
+          this.startPlayer(timeline, audio);
+          this.startRows();
         }
 
-        this.startRows();
         await this.loadChapters();
         await this.loadVoice(audio);
       });
+    },
+
+    startPlayer(timeline: Timeline, audio: HTMLAudioElement): void {
+      live.player = new Player(this.$refs["board"] as HTMLCanvasElement, audio, timeline, {
+        moved: (ms) => {
+          this.ms = ms;
+          this.listened(ms);
+          this.followRows();
+        },
+        inkMissing: (isMissing) => (this.inkMissing = isMissing),
+        held: (isHeld) => this.hold(isHeld, audio),
+      });
+      if (page.lastTakeMs > 0) {
+        live.player.seek(page.lastTakeMs);
+      }
     },
 
     get timeOfLength(): string {
@@ -81,6 +87,7 @@ export const opening = () =>
         o: () => void this.takeOut(),
         Delete: () => void this.takeOut(),
         h: () => (this.chosen ? this.hearChosen() : this.hearAfter()),
+        j: () => this.hearJoin(),
         m: () => void this.makeShort(),
         w: () => void this.askHere(),
         n: () => this.nextProposal(),

@@ -309,6 +309,12 @@ export const rowsPart = () =>
       doing = null;
     },
 
+    /** The browser took the pointer away. */
+    rowsCancel(event: PointerEvent): void {
+      fingers.delete(event.pointerId);
+      doing = null;
+    },
+
     // A press on a thinking stop opens it.
     pressMark(ms: number, row: string | null): void {
       const stop = row === "chapters" ? this.view.stops.find((s) => Math.abs(s.atMs - ms) / axis.msPerPx <= 12) : undefined;
