@@ -46,6 +46,13 @@ internal static class RefineBench
         look();
         """;
 
+    // What the page waited for.
+    private const string Parts =
+        """
+        const took = performance.getEntriesByType('resource').slice(-6);
+        return took.map((e) => `${new URL(e.name).pathname.split('/').at(-1)} ${Math.round(e.duration)} ms`).join(', ');
+        """;
+
     // The work of a frame is forced by reading a pixel back; the same loop on an empty page is what it is compared with.
     private const string Frames =
         """
@@ -109,7 +116,8 @@ internal static class RefineBench
             browser.Until(() => browser.Script<bool>("return !document.querySelector('#panel-todo .button-primary').disabled"), "the page at rest");
             return ms;
         }).Order().ToArray();
-        Measure.Say($"an edit until it can be heard and seen: median {edits[Edits / 2]:0} ms, most {edits[^1]:0} ms");
+        Measure.Say($"an edit until it can be heard and seen: median {edits[Edits / 2]:0} ms, most {edits[^1]:0} ms; of the last, "
+            + browser.Script<string>(Parts));
 
         var scrolled = Percentile(browser);
         browser.Go("about:blank");

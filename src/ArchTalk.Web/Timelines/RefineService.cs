@@ -13,7 +13,7 @@ using ArchTalk.Web.Setup;
 namespace ArchTalk.Web.Timelines;
 
 /// <summary>What Refine shows of a lesson, and the steps that a teacher does there.</summary>
-public sealed class RefineService(LessonCompiler compiler, LessonVoices voices, TakeSounds sounds, SectionService sections)
+public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, SectionService sections)
 {
     /// <summary>Most pairs of peaks in one answer: a minute of the finest, or an hour of the next.</summary>
     private const int MostPeaks = 80_000;
@@ -90,8 +90,13 @@ public sealed class RefineService(LessonCompiler compiler, LessonVoices voices, 
 
     private async Task<Func<TakeId, TakeMeasures>> MeasuresAsync(CompiledLesson compiled, CancellationToken cancel)
     {
-        var takes = (await voices.MixAsync(compiled, cancel)).Takes;
-        return take => takes[take].Measures;
+        var measures = new Dictionary<TakeId, TakeMeasures>();
+        foreach (var log in compiled.Arrangement.Logs)
+        {
+            measures[log.Id] = await sounds.MeasuresAsync(compiled.Key.Lesson, log, cancel);
+        }
+
+        return take => measures[take];
     }
 
     private static List<long> Phrases(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Text.Json;
 using ArchTalk.Core.Recording;
 
@@ -15,12 +16,20 @@ public static class UploadedTake
         using var http = new HttpClient();
         foreach (var some in records.Chunk(16))
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, $"{server}/api/takes/{take}/records")
+            byte[] bytes = [.. some.SelectMany(r => r.ToBytes())];
+            HttpResponseMessage answer;
+            do
             {
-                Content = new ByteArrayContent([.. some.SelectMany(r => r.ToBytes())]),
-            };
-            request.Headers.Add("X-Take-Token", token);
-            (await http.SendAsync(request)).EnsureSuccessStatusCode();
+                using var request = new HttpRequestMessage(HttpMethod.Post, $"{server}/api/takes/{take}/records");
+                request.Content = new ByteArrayContent(bytes);
+                request.Headers.Add("X-Take-Token", token);
+                answer = await http.SendAsync(request);
+
+                // No recorder sends this fast: a longer take waits for its turn.
+                await Task.Delay(answer.StatusCode == HttpStatusCode.TooManyRequests ? 500 : 0);
+            }
+            while (answer.StatusCode == HttpStatusCode.TooManyRequests);
+            answer.EnsureSuccessStatusCode();
         }
 
         return take;

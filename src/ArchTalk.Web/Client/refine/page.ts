@@ -2,6 +2,7 @@
 
 import type { Player } from "../player/player";
 import { pageData } from "../shared/page-data";
+import type { RefineView } from "./view";
 
 export const page = pageData<{ lesson: string; lastTakeMs: number }>("page-data");
 
@@ -9,5 +10,13 @@ export const api = `/api/lessons/${page.lesson}`;
 
 export const files = `/lessons/${page.lesson}`;
 
-/** The player, once the lesson is there, and what it plays. Kept here: an entry of a list that is drawn anew has lost the page's own. */
-export const live: { player: Player | null; audio: HTMLAudioElement | null } = { player: null, audio: null };
+/** What the server answers before there is anything. */
+export const nothing: RefineView = {
+  version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0, phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
+};
+
+/**
+ * The player, once the lesson is there, and what it plays; what the server said last, for drawing: an hour's marks are too many to be watched
+ * one by one. Kept here, too, since an entry of a list that is drawn anew has lost the page's own elements.
+ */
+export const live: { player: Player | null; audio: HTMLAudioElement | null; view: RefineView } = { player: null, audio: null, view: nothing };

@@ -222,11 +222,19 @@ export class RowsCanvas {
     to.fillRect(0, top, xOf(axis, axis.length), height);
 
     // In three lines by turns, so that strokes that follow each other closely can be told apart. Boards are light, and so are pale inks.
+    // Of an hour seen whole many lie on one pixel: one of them is drawn.
+    const drawnTo = [-1, -1, -1];
     for (let i = 0; i < marks.length; i += 3) {
       const [from, until, style] = [marks[i]!, marks[i + 1]!, marks[i + 2]!];
       if (isSeen(axis, from, until)) {
         const [x, width] = [xOf(axis, from), Math.max((until - from) / axis.msPerPx, 3)];
-        const y = top + 3 + ((i / 3) % 3) * 9;
+        const line = (i / 3) % 3;
+        if (x + width < drawnTo[line]! + 1) {
+          continue;
+        }
+
+        drawnTo[line] = x + width;
+        const y = top + 3 + line * 9;
         to.fillStyle = this.colour("border");
         to.fillRect(x - 0.5, y - 0.5, width + 1, 7);
         to.fillStyle = colours[style] ?? this.colour("text");

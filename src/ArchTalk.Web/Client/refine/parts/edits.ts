@@ -2,7 +2,7 @@ import { ApiError, call } from "../../shared/api";
 import { part } from "../../shared/alpine";
 import { clock, day } from "../../shared/format";
 import { Timeline } from "../../timeline/timeline";
-import { api, files, live } from "../page";
+import { api, files, live, nothing } from "../page";
 import type { Edit, RefineView, Step } from "../view";
 import type { RefinePage } from "./whole";
 
@@ -14,13 +14,10 @@ export interface Asked extends Record<string, unknown> {
 const samplesPerMs = 48;
 const nudgeMs = 100;
 
-const nothing: RefineView = {
-  version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0, phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
-};
-
 /** The edits of the lesson: what is done with them, and all that was done so far. */
 export const edits = () =>
   part<RefinePage>()({
+    /** What the server said last, without what only the rows draw. */
     view: nothing,
     isBusy: false,
     /** What was done last, in words. */
@@ -29,7 +26,7 @@ export const edits = () =>
     openEdit: "",
 
     async loadEdits(): Promise<void> {
-      this.view = await call<RefineView>("GET", `${api}/edits`);
+      this.takeView(await call<RefineView>("GET", `${api}/edits`));
     },
 
     /** Does a step; false when it could not be done, and then the page says why. */
@@ -95,12 +92,17 @@ export const edits = () =>
       }
     },
 
+    takeView(view: RefineView): void {
+      live.view = view;
+      this.view = { ...view, phrases: [], marks: [] };
+      this.takeProposals();
+    },
+
     async showView(view: RefineView): Promise<void> {
       const player = live.player;
       const moment = player?.timeline.momentAt(this.ms) ?? null;
       const isOther = view.revision !== this.view.revision;
-      this.view = view;
-      this.takeProposals();
+      this.takeView(view);
       if (player && isOther) {
         const timeline = await Timeline.load(`${files}/timeline.json`);
         const at = moment ? (timeline.timeOf(moment) ?? Math.min(this.ms, timeline.length)) : 0;

@@ -73,14 +73,14 @@ export const rowsPart = () =>
       canvas.draw({
         axis,
         placements: timeline.placements,
-        phrases: this.view.phrases,
+        phrases: live.view.phrases,
         boards: timeline.boardSteps.map(({ at, board }) => ({ at, title: timeline.boards[board]?.title ?? "" })),
-        marks: this.view.marks,
+        marks: live.view.marks,
         colours: timeline.styles.map((s) => s.color),
         chapters: this.chapters.map((c) => ({ at: this.timeOf(c), title: c.title })),
-        stops: this.view.stops,
-        edits: this.view.edits,
-        proposals: this.view.proposals,
+        stops: live.view.stops,
+        edits: live.view.edits,
+        proposals: live.view.proposals,
         proposal: this.proposal && this.isTab("todo") ? { from: this.proposedFrom, to: this.proposedTo } : null,
       });
       this.takeOver();
@@ -121,7 +121,7 @@ export const rowsPart = () =>
         return "";
       }
 
-      const { phrases, marks } = holds(this.chosen, this.view.phrases, this.view.marks);
+      const { phrases, marks } = holds(this.chosen, live.view.phrases, live.view.marks);
       const length = `${((this.chosen.to - this.chosen.from) / 1000).toFixed(1)} s`;
       const counted = (n: number, one: string, several: string) => (n === 0 ? "" : `, ${n} ${n === 1 ? one : several}`);
       return `${length}${counted(phrases, "phrase", "phrases")}${counted(marks, "stroke", "strokes")}`;
@@ -139,24 +139,24 @@ export const rowsPart = () =>
 
     /** At the playhead; what was chosen keeps its other edge. */
     startChoosing(): void {
-      const at = edgeNear(this.ms, this.view.phrases, 150);
-      this.choose(at, this.chosen && this.chosen.to > at ? this.chosen.to : edgeBeside(at, this.view.phrases, 1, this.lengthMs));
+      const at = edgeNear(this.ms, live.view.phrases, 150);
+      this.choose(at, this.chosen && this.chosen.to > at ? this.chosen.to : edgeBeside(at, live.view.phrases, 1, this.lengthMs));
     },
 
     endChoosing(): void {
-      const at = edgeNear(this.ms, this.view.phrases, 150);
-      this.choose(this.chosen && this.chosen.from < at ? this.chosen.from : edgeBeside(at, this.view.phrases, -1, this.lengthMs), at);
+      const at = edgeNear(this.ms, live.view.phrases, 150);
+      this.choose(this.chosen && this.chosen.from < at ? this.chosen.from : edgeBeside(at, live.view.phrases, -1, this.lengthMs), at);
     },
 
     phraseBack(): void {
       this.endListening();
-      this.go(edgeBeside(this.ms, this.view.phrases, -1, this.lengthMs));
+      this.go(edgeBeside(this.ms, live.view.phrases, -1, this.lengthMs));
       this.bringIntoSight(this.ms, this.ms);
     },
 
     phraseForward(): void {
       this.endListening();
-      this.go(edgeBeside(this.ms, this.view.phrases, 1, this.lengthMs));
+      this.go(edgeBeside(this.ms, live.view.phrases, 1, this.lengthMs));
       this.bringIntoSight(this.ms, this.ms);
     },
 
@@ -244,7 +244,7 @@ export const rowsPart = () =>
     /** A free edge with Alt held; else it settles on the end of a phrase. */
     edgeUnder(event: PointerEvent): number {
       const ms = this.msUnder(event.clientX);
-      return event.altKey ? ms : edgeNear(ms, this.view.phrases, settleWithin * axis.msPerPx);
+      return event.altKey ? ms : edgeNear(ms, live.view.phrases, settleWithin * axis.msPerPx);
     },
 
     rowsDown(event: PointerEvent): void {
@@ -355,7 +355,7 @@ export const rowsPart = () =>
       event.stopPropagation();
       const isLeft = (event.currentTarget as HTMLElement).dataset["edge"] === "from";
       const was = isLeft ? this.chosen.from : this.chosen.to;
-      const next = event.shiftKey ? edgeBeside(was, this.view.phrases, by, this.lengthMs) : was + by * 100;
+      const next = event.shiftKey ? edgeBeside(was, live.view.phrases, by, this.lengthMs) : was + by * 100;
       if (isLeft && next < this.chosen.to) {
         this.choose(next, this.chosen.to);
       } else if (!isLeft && next > this.chosen.from) {
