@@ -64,6 +64,7 @@ public sealed class EndpointTests : IAsyncLifetime
         ["number"] = "1",
         ["format"] = "csv",
         ["step"] = "Record",
+        ["resolution"] = "1",
     };
 
     private IEnumerable<Route> Routes(IReadOnlyDictionary<string, string> values)
