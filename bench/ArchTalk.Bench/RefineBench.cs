@@ -69,8 +69,8 @@ internal static class RefineBench
           const box = canvas.getBoundingClientRect();
           if (target) {
             const zooms = i % 60 < 20;
-            target.dispatchEvent(new WheelEvent('wheel', { deltaY: zooms ? -30 : 0, deltaX: zooms ? 0 : 40, clientX: box.left + 500, clientY: box.top + 60,
-              bubbles: true, cancelable: true }));
+            const options = { deltaY: zooms ? -30 : 0, deltaX: zooms ? 0 : 40, clientX: box.left + 500, clientY: box.top + 60 };
+            target.dispatchEvent(new WheelEvent('wheel', { ...options, bubbles: true, cancelable: true }));
           }
           canvas.getContext('2d').getImageData(0, 0, 1, 1);
           step(i + 1);

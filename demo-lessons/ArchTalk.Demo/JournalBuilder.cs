@@ -19,6 +19,18 @@ internal sealed class JournalBuilder(ushort epoch = 1, uint firstSequence = 0)
     public JournalBuilder Audio(int segment, long firstSample, ReadOnlySpan<short> samples) =>
         Add(JournalRecordKind.Audio, AudioPayload(segment, firstSample, samples));
 
+    /// <summary>A whole sound from the segment's beginning, a quarter of a second at a time, as a recorder sends it.</summary>
+    public JournalBuilder Sound(int segment, ReadOnlySpan<short> samples)
+    {
+        const int Block = Clock.SampleRate / 4;
+        for (var at = 0; at < samples.Length; at += Block)
+        {
+            Audio(segment, at, samples.Slice(at, Math.Min(Block, samples.Length - at)));
+        }
+
+        return this;
+    }
+
     public JournalBuilder Anchors(int segment, params IReadOnlyList<ClockAnchor> anchors) =>
         Add(JournalRecordKind.Anchors, AnchorsPayload(segment, anchors));
 

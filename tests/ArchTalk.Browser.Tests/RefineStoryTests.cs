@@ -210,12 +210,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
 
         sound.AddRange(Sounds.Speech(Recorded - ((double)sound.Count / Clock.SampleRate), 0));
         var samples = sound.ToArray();
-        for (var at = 0; at < samples.Length; at += Clock.SampleRate / 2)
-        {
-            journal.Audio(0, at, samples.AsSpan(at, Math.Min(Clock.SampleRate / 2, samples.Length - at)));
-        }
-
-        journal.Anchors(0, new ClockAnchor(samples.Length, Recorded * 1000));
+        journal.Sound(0, samples).Anchors(0, new ClockAnchor(samples.Length, Recorded * 1000));
 
         // A line while somebody speaks, one in the silence, one in the slip; and the note right behind the noted sentence.
         Line(1, 9, 10);

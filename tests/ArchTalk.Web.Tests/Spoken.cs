@@ -12,12 +12,7 @@ internal static class Spoken
     public static async Task<Guid> RecordAsync(App app, Guid lesson, short[] sound, bool ends = true)
     {
         var take = await app.WithAsync(s => s.GetRequiredService<RecordingService>().StartAsync(lesson, CancellationToken.None));
-        var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false));
-        for (var at = 0; at < sound.Length; at += 12_000)
-        {
-            journal.Audio(0, at, sound.AsSpan(at, Math.Min(12_000, sound.Length - at)));
-        }
-
+        var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false)).Sound(0, sound);
         foreach (var record in ends ? journal.End().Records : journal.Records)
         {
             var answer = await app.WithAsync(async s =>

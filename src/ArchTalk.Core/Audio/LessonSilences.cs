@@ -3,7 +3,7 @@ using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Audio;
 
-/// <summary>The silences of a lesson, from those of its takes.</summary>
+/// <summary>The silences of a lesson, and where somebody speaks in it, from those of its takes.</summary>
 public static class LessonSilences
 {
     /// <summary>
@@ -13,31 +13,33 @@ public static class LessonSilences
     public static IReadOnlyList<TimeRange<LessonTime>> Of(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
     {
         var silences = new List<TimeRange<LessonTime>>();
-        foreach (var (target, from) in VoicePlan.Of(arrangement).Stretches)
+        foreach (var stretch in VoicePlan.Of(arrangement).Stretches)
         {
-            if (from is not { } moment)
+            foreach (var silence in stretch.From is { } from ? Heard(stretch.Target, from, measures(from.Take).Silences) : [stretch.Target])
             {
-                Add(silences, target);
-                continue;
-            }
-
-            var source = new TimeRange<TakeTime>(moment.At, moment.At + (target.End - target.Start));
-            foreach (var silence in measures(moment.Take).Silences)
-            {
-                var (start, end) = (Later(silence.Start, source.Start), Earlier(silence.End, source.End));
-                if (start < end)
-                {
-                    Add(silences, new(target.Start + (start - source.Start), target.Start + (end - source.Start)));
-                }
+                Add(silences, silence);
             }
         }
 
         return silences;
     }
 
-    private static TakeTime Later(TakeTime a, TakeTime b) => a > b ? a : b;
+    /// <summary>Where somebody speaks, in order; a phrase that a join cuts is two.</summary>
+    public static IEnumerable<TimeRange<LessonTime>> Phrases(Arrangement arrangement, Func<TakeId, TakeMeasures> measures) =>
+        VoicePlan.Of(arrangement).Stretches.SelectMany(s => s.From is { } from ? Heard(s.Target, from, measures(from.Take).Phrases) : []);
 
-    private static TakeTime Earlier(TakeTime a, TakeTime b) => a < b ? a : b;
+    // What of the ranges of a take is heard in a stretch of the lesson that begins with a moment, and where.
+    private static IEnumerable<TimeRange<LessonTime>> Heard(TimeRange<LessonTime> target, Moment from, IEnumerable<TimeRange<TakeTime>> ranges)
+    {
+        var source = new TimeRange<TakeTime>(from.At, from.At + (target.End - target.Start));
+        foreach (var range in ranges)
+        {
+            if (range.Common(source) is { } heard)
+            {
+                yield return new(target.Start + (heard.Start - source.Start), target.Start + (heard.End - source.Start));
+            }
+        }
+    }
 
     private static void Add(List<TimeRange<LessonTime>> silences, TimeRange<LessonTime> next)
     {

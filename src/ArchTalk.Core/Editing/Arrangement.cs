@@ -103,10 +103,10 @@ public sealed class Arrangement
         return places;
     }
 
-    /// <summary>Where a stretch of a take lies now, in order; empty where all of it was taken out.</summary>
+    /// <summary>Where a stretch of a take lies now, in order: the empty range at the join where all of it was taken out.</summary>
     public IEnumerable<TimeRange<LessonTime>> Spans(TakeStretch stretch) =>
         from placement in Placements
-        where placement.Take == stretch.Take && placement.Map.Source.Start < stretch.Source.End && stretch.Source.Start < placement.Map.Source.End
+        where placement.Take == stretch.Take && placement.Map.Source.Meets(stretch.Source)
         select new TimeRange<LessonTime>(placement.Map.ToLesson(stretch.Source.Start), placement.Map.ToLesson(stretch.Source.End));
 
     /// <summary>The moment heard at a lesson time; at the end and after it the last one. Null in a lesson without recording.</summary>

@@ -129,14 +129,12 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             var marks = new MarkTimes(arrangement.Placements.First(p => p.Take == stretch.Take).Log);
             foreach (var silence in measures(stretch.Take).Silences)
             {
-                var start = silence.Start > stretch.Source.Start ? silence.Start : stretch.Source.Start;
-                var end = silence.End < stretch.Source.End ? silence.End : stretch.Source.End;
-                if (start < end && !IsEdited(stretch.Take, new(start, end)))
+                if (silence.Common(stretch.Source) is { } part && !IsEdited(stretch.Take, part))
                 {
-                    var length = Proposals.RestOf(end - start, rest, marks.AnyIn(new(start, end)));
-                    if (end - start - length >= LeastSaved)
+                    var length = Proposals.RestOf(part.End - part.Start, rest, marks.AnyIn(part));
+                    if (part.End - part.Start - length >= LeastSaved)
                     {
-                        silences.Add(new(stretch.Take, new(start, end), length));
+                        silences.Add(new(stretch.Take, part, length));
                     }
                 }
             }
@@ -151,7 +149,7 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
     }
 
     private bool IsEdited(TakeId take, TimeRange<TakeTime> source) =>
-        edits.Silences.Any(s => s.Take == take && s.Source.Start < source.End && source.Start < s.Source.End)
+        edits.Silences.Any(s => s.Take == take && s.Source.Meets(source))
         || edits.Cuts.Any(c => c.Take == take && c.Source.Start <= source.Start && source.End <= c.Source.End);
 
     private Checked<EditsAfter> Muted(TimeRange<LessonTime> range) => Done(

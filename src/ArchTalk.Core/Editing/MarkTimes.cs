@@ -6,7 +6,7 @@ namespace ArchTalk.Core.Editing;
 /// <summary>When something was drawn or typed in a take, of what counts of it in the end.</summary>
 internal sealed class MarkTimes
 {
-    private readonly (TakeTime From, TakeTime To, bool Begins)[] marks;
+    private readonly (TakeTime From, TakeTime To)[] marks;
 
     // The latest end of a mark and of all before it: what reaches into a stretch is found without going through all of them.
     private readonly TakeTime[] latest;
@@ -17,11 +17,10 @@ internal sealed class MarkTimes
         [
             .. log.Live.Actions.Select(a => a switch
             {
-                // What a stroke becomes when it settles is no second one.
-                StrokeDrawn s => (s.At, s.End, s.LineHeight == 0),
-                Typed t => (t.At, t.At, t.IsFirst),
-                _ => ((TakeTime From, TakeTime To, bool Begins)?)null,
-            }).OfType<(TakeTime From, TakeTime To, bool Begins)>().OrderBy(m => m.From),
+                StrokeDrawn s => (s.At, s.End),
+                Typed t => (t.At, t.At),
+                _ => ((TakeTime From, TakeTime To)?)null,
+            }).OfType<(TakeTime From, TakeTime To)>().OrderBy(m => m.From),
         ];
         latest = new TakeTime[marks.Length];
         for (var i = 0; i < marks.Length; i++)
@@ -30,17 +29,10 @@ internal sealed class MarkTimes
         }
     }
 
-    /// <summary>How many strokes and texts begin in a stretch.</summary>
-    public int BegunIn(TimeRange<TakeTime> range)
-    {
-        var (first, end) = (CountBefore(range.Start), CountBefore(range.End));
-        return marks.AsSpan(first, end - first).ToArray().Count(m => m.Begins);
-    }
-
     /// <summary>Whether anything is drawn or typed in a stretch, also what began before it.</summary>
     public bool AnyIn(TimeRange<TakeTime> range)
     {
-        for (var i = CountBefore(range.End) - 1; i >= 0 && latest[i] >= range.Start; i--)
+        for (var i = Search.CountTo(marks.Length, i => marks[i].From < range.End) - 1; i >= 0 && latest[i] >= range.Start; i--)
         {
             if (marks[i].To >= range.Start)
             {
@@ -50,6 +42,4 @@ internal sealed class MarkTimes
 
         return false;
     }
-
-    private int CountBefore(TakeTime time) => Search.CountTo(marks.Length, i => marks[i].From < time);
 }

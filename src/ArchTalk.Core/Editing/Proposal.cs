@@ -43,10 +43,8 @@ public sealed record ProposalKey(ProposalKind Kind, TakeId Take, TakeTime Start)
 /// <param name="Source">Half-open. Its edges lie in silence or at the ends of the take, never in a word.</param>
 /// <param name="Rest">How long the stretch is to be afterwards; null when it is to be taken out.</param>
 /// <param name="KeepsMarks">Whether what was drawn in it stays.</param>
-/// <param name="Marks">How many strokes and texts begin in it.</param>
 /// <param name="Text">What the teacher noted; empty for all but <see cref="ProposalKind.FixLater"/>.</param>
-public sealed record Proposal(
-    ProposalKind Kind, TakeId Take, TimeRange<TakeTime> Source, Duration? Rest, bool KeepsMarks, int Marks, string Text = "")
+public sealed record Proposal(ProposalKind Kind, TakeId Take, TimeRange<TakeTime> Source, Duration? Rest, bool KeepsMarks, string Text = "")
 {
     public ProposalKey Key => new(Kind, Take, Source.Start);
 }

@@ -58,7 +58,7 @@ public static class Proposals
             foreach (var proposal in take.FixLater().Concat(take.Ends()).Concat(take.Silences()))
             {
                 if (!left.Contains(proposal.Key) && !IsEdited(edits, proposal)
-                    && !found.Exists(f => f.Take == proposal.Take && Meet(f.Source, proposal.Source)))
+                    && !found.Exists(f => f.Take == proposal.Take && f.Source.Meets(proposal.Source)))
                 {
                     found.Add(proposal);
                 }
@@ -79,10 +79,8 @@ public static class Proposals
     }
 
     private static bool IsEdited(EditList edits, Proposal proposal) =>
-        edits.Cuts.Any(c => c.Take == proposal.Take && Meet(c.Source, proposal.Source))
-        || edits.Silences.Any(s => s.Take == proposal.Take && Meet(s.Source, proposal.Source));
-
-    private static bool Meet(TimeRange<TakeTime> a, TimeRange<TakeTime> b) => a.Start < b.End && b.Start < a.End;
+        edits.Cuts.Any(c => c.Take == proposal.Take && c.Source.Meets(proposal.Source))
+        || edits.Silences.Any(s => s.Take == proposal.Take && s.Source.Meets(proposal.Source));
 
     /// <summary>One take as it counts in the end.</summary>
     private sealed class Take(TakeLog log, Arrangement arrangement, IReadOnlyList<TimeRange<TakeTime>> phrases)
@@ -92,10 +90,9 @@ public static class Proposals
         [
             .. from stretch in log.Live.Stretches
                from phrase in phrases
-               let start = Later(phrase.Start, stretch.Range.Start)
-               let end = Earlier(phrase.End, stretch.Range.End)
-               where start < end
-               select new TimeRange<TakeTime>(start, end),
+               let heard = phrase.Common(stretch.Range)
+               where heard is not null
+               select heard.Value,
         ];
 
         private readonly MarkTimes marks = new(log);
@@ -152,7 +149,7 @@ public static class Proposals
         {
             foreach (var stretch in log.Live.Stretches)
             {
-                var words = spoken.Where(p => Meet(p, stretch.Range)).ToArray();
+                var words = spoken.Where(p => p.Meets(stretch.Range)).ToArray();
                 for (var i = 0; i + 1 < words.Length; i++)
                 {
                     if (Silence(new(words[i].End, words[i + 1].Start)) is { } proposal)
@@ -194,12 +191,12 @@ public static class Proposals
             var hasMarks = marks.AnyIn(silence);
             var rest = RestOf(length, done.OfType<BoardChanged>().Any() ? RestBeforeBoard : Rest, hasMarks);
             var kind = isWaiting ? ProposalKind.Waiting : hasMarks ? ProposalKind.WritingSilence : ProposalKind.Silence;
-            return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true, marks.BegunIn(silence)) : null;
+            return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true) : null;
         }
 
         // At an end of the take what was drawn without a word stays.
         private Proposal Out(ProposalKind kind, TimeRange<TakeTime> source) =>
-            new(kind, log.Id, source, Rest: null, marks.AnyIn(source), marks.BegunIn(source));
+            new(kind, log.Id, source, Rest: null, marks.AnyIn(source));
 
         // Phrases between which there is no longer silence, in runs that go on as they were recorded.
         private List<TimeRange<TakeTime>> Groups(Duration silence)
@@ -223,9 +220,5 @@ public static class Proposals
         private bool IsOneRun(TakeTime from, TakeTime to) => log.Live.Stretches.Any(s => s.Range.Start <= from && to <= s.Range.End);
 
         private static TakeTime Before(TakeTime time, Duration by) => new(Math.Max(0, time.Samples - by.Samples));
-
-        private static TakeTime Later(TakeTime a, TakeTime b) => a > b ? a : b;
-
-        private static TakeTime Earlier(TakeTime a, TakeTime b) => a < b ? a : b;
     }
 }

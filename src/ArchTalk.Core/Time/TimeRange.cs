@@ -28,4 +28,15 @@ public readonly record struct TimeRange<TTime>
     public bool IsEmpty => Start.CompareTo(End) == 0;
 
     public bool Contains(TTime time) => time.CompareTo(Start) >= 0 && time.CompareTo(End) < 0;
+
+    /// <summary>Whether some time lies in both.</summary>
+    public bool Meets(TimeRange<TTime> other) => Common(other) is not null;
+
+    /// <summary>What lies in both; null when nothing does.</summary>
+    public TimeRange<TTime>? Common(TimeRange<TTime> other)
+    {
+        var start = Start.CompareTo(other.Start) > 0 ? Start : other.Start;
+        var end = End.CompareTo(other.End) < 0 ? End : other.End;
+        return start.CompareTo(end) < 0 ? new TimeRange<TTime>(start, end) : null;
+    }
 }

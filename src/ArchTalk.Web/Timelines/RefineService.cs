@@ -32,7 +32,7 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             compiled.Key.Revision,
             arrangement.Length.Milliseconds,
             Arrangement.Resolve(arrangement.Logs, EditList.Empty).Length.Milliseconds,
-            Phrases(arrangement, measures),
+            [.. LessonSilences.Phrases(arrangement, measures).SelectMany(p => (long[])[Round(Ms(p.Start)), Round(Ms(p.End))])],
             Marks(timeline),
             [.. Proposals.Of(arrangement, measures).Select(p => View(p, arrangement))],
             [.. EditsOf(arrangement).OrderBy(e => e.AtMs)],
@@ -63,7 +63,9 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         return await GetAsync(lesson, cancel);
     }
 
-    /// <summary>The lowest and the highest sample of stretches of a take, as 16-bit numbers by turns, little-endian; null without such a take.</summary>
+    /// <summary>
+    /// The lowest and the highest sample of stretches of a take, as 16-bit numbers by turns, little-endian; null without such a take.
+    /// </summary>
     /// <param name="resolution">0 for stretches of 5 ms, 1 for 50 ms, 2 for 500 ms.</param>
     /// <param name="from">The first stretch.</param>
     public async Task<byte[]?> PeaksAsync(Guid lesson, Guid take, int resolution, int from, int count, CancellationToken cancel)
@@ -99,28 +101,6 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         return take => measures[take];
     }
 
-    private static List<long> Phrases(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
-    {
-        var flat = new List<long>();
-        foreach (var (target, from) in VoicePlan.Of(arrangement).Stretches)
-        {
-            if (from is not { } moment)
-            {
-                continue;
-            }
-
-            var end = moment.At + (target.End - target.Start);
-            foreach (var phrase in measures(moment.Take).Phrases.Where(p => p.Start < end && moment.At < p.End))
-            {
-                var start = phrase.Start > moment.At ? target.Start + (phrase.Start - moment.At) : target.Start;
-                flat.Add(Round(Ms(start)));
-                flat.Add(Round(Ms(phrase.End < end ? target.Start + (phrase.End - moment.At) : target.End)));
-            }
-        }
-
-        return flat;
-    }
-
     private static List<long> Marks(LessonTimeline timeline)
     {
         var flat = new List<long>();
@@ -143,11 +123,9 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
 
     private static ProposalView View(Proposal proposal, Arrangement arrangement)
     {
-        var spans = arrangement.Spans(new(proposal.Take, proposal.Source)).ToArray();
-        var (from, to) = (Ms(spans[0].Start), Ms(spans[0].End));
-        var saves = spans.Sum(s => (s.End - s.Start).Milliseconds - (proposal.Rest?.Milliseconds ?? 0));
+        var span = arrangement.Spans(new(proposal.Take, proposal.Source)).First();
         return new(
-            proposal.Key, Samples(proposal.Source), from, to, proposal.Rest?.Milliseconds, saves, proposal.KeepsMarks, proposal.Marks, proposal.Text);
+            proposal.Key, Samples(proposal.Source), Ms(span.Start), Ms(span.End), proposal.Rest?.Milliseconds, proposal.KeepsMarks, proposal.Text);
     }
 
     private static IEnumerable<EditView> EditsOf(Arrangement arrangement)

@@ -28,7 +28,7 @@ public sealed record RefineView(
 /// <param name="Source">Its stretch of the take, in samples.</param>
 /// <param name="RestMs">How long it becomes; null when it is to be taken out.</param>
 public sealed record ProposalView(
-    ProposalKey Key, long[] Source, double FromMs, double ToMs, double? RestMs, double SavesMs, bool KeepsMarks, int Marks, string Text);
+    ProposalKey Key, long[] Source, double FromMs, double ToMs, double? RestMs, bool KeepsMarks, string Text);
 
 /// <summary>An edit and where it lies in the lesson.</summary>
 /// <param name="AtMs">Where it is; that of the join for what was taken out.</param>

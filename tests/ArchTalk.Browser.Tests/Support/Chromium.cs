@@ -153,8 +153,11 @@ public sealed class Chromium : IDisposable
 
     public void Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
 
+    /// <summary>How long a state is waited for where nothing else is said, in s: a machine may be busy.</summary>
+    private const int Patience = 60;
+
     /// <summary>Waits for a value; fails saying what was waited for.</summary>
-    public T Until<T>(Func<T?> value, string what, int seconds = 20)
+    public T Until<T>(Func<T?> value, string what, int seconds = Patience)
         where T : class
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);
@@ -180,9 +183,9 @@ public sealed class Chromium : IDisposable
                 + $"{Script<string>("return document.body.innerText.slice(0, 600)")}");
     }
 
-    public void Until(Func<bool> holds, string what, int seconds = 20) => Until<object>(() => holds() ? this : null, what, seconds);
+    public void Until(Func<bool> holds, string what, int seconds = Patience) => Until<object>(() => holds() ? this : null, what, seconds);
 
-    public void UntilText(string text, int seconds = 20) =>
+    public void UntilText(string text, int seconds = Patience) =>
         Until(() => Script<bool>("return document.body.innerText.includes(arguments[0])", text), $"text “{text}”", seconds);
 
     public void SignIn(string server, string email, string password)

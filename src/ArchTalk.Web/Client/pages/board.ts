@@ -6,12 +6,12 @@ import { corners } from "../board/parts/corners";
 import { fields } from "../board/parts/fields";
 import { formula } from "../board/parts/formula";
 import { labels } from "../board/parts/labels";
+import { panels, working } from "../board/parts/panels";
 import { scan } from "../board/parts/scan";
 import { seen } from "../board/parts/seen";
 import { selection } from "../board/parts/selection";
 import { setup } from "../board/parts/setup";
 import { table } from "../board/parts/table";
-import { tabs } from "../board/parts/tabs";
 import { writing } from "../board/parts/writing";
 import type { BoardPage } from "../board/parts/whole";
 import { live } from "../board/page";
@@ -31,6 +31,6 @@ start({
     combined(
       faults(), loading(), steps(),
       setup(), selection(), fields(), adding(), writing(), formula(), table(),
-      actions(), clipboard(), labels(), about(), scan(), corners(), seen(), tabs(),
+      actions(), clipboard(), labels(), about(), scan(), corners(), seen(), panels(), working(),
     ),
 });

@@ -1,6 +1,5 @@
 import { transport } from "../player/transport";
 import { live, page } from "../refine/page";
-import { card } from "../refine/parts/card";
 import { chapters, stepChapters } from "../refine/parts/chapters";
 import { edits } from "../refine/parts/edits";
 import { listening } from "../refine/parts/listening";
@@ -15,6 +14,7 @@ import { faults } from "../shared/faults";
 import { loading } from "../shared/loading";
 import { shortcuts } from "../shared/shortcuts";
 import { stepping } from "../shared/stepping";
+import { tabs } from "../shared/tabs";
 
 start({
   refine: () =>
@@ -35,7 +35,10 @@ start({
       toDo(),
       rowsPart(),
       stops(),
-      card(),
+      // A proposal is framed in the rows while it is on the card.
+      tabs<RefinePage>("todo", function () {
+        this.takeRows();
+      }),
       chapters(),
       voice(page.lesson),
     ),

@@ -1,5 +1,8 @@
 // Where playback halts for a thinking stop: when the lesson plays over it, not when somebody goes past it.
 
+/** How long a student has to say it after the teacher, unless it is said otherwise, in ms. */
+export const sayAfterMs = 3000;
+
 /** A lesson that moves on by more than this from one look to the next (ms) was sought; a hidden page looks once in a second. */
 const mostBetween = 2500;
 

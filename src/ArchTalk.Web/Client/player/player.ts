@@ -44,11 +44,11 @@ export class Player {
   constructor(
     canvas: HTMLCanvasElement,
     readonly audio: HTMLAudioElement,
-    public timeline: Timeline,
+    private lesson: Timeline,
     private readonly news: PlayerNews,
   ) {
     this.painter = new Painter(canvas, () => this.scene(), () => this.painted());
-    this.halts = new Halts(timeline.stops);
+    this.halts = new Halts(lesson.stops);
     audio.addEventListener("play", () => this.goOn());
 
     // A page that isn't seen paints nothing, and is heard all the same.
@@ -71,9 +71,14 @@ export class Player {
     this.repaint();
   }
 
+  /** The lesson that is played. */
+  get timeline(): Timeline {
+    return this.lesson;
+  }
+
   /** Goes on with the lesson as it has become. */
   show(timeline: Timeline): void {
-    this.timeline = timeline;
+    this.lesson = timeline;
     this.halts = new Halts(timeline.stops);
     this.halts.sought(this.time);
     this.failed.clear();

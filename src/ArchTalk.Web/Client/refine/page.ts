@@ -12,7 +12,8 @@ export const files = `/lessons/${page.lesson}`;
 
 /** What the server answers before there is anything. */
 export const nothing: RefineView = {
-  version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0, phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
+  version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0,
+  phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
 };
 
 /**

@@ -1,8 +1,9 @@
 // Draws the rows below the board: ruler, voice, boards, what was drawn, chapters and stops. The playhead and what is chosen lie on a
 // canvas of their own, so that moving them draws nothing else.
 
-import { clock } from "../shared/format";
+import { clock, clockTenths } from "../shared/format";
 import type { PlacementEntry } from "../timeline/files";
+import { samplesPerMs } from "../timeline/moments";
 import { type Axis, endOf, marksOf, msOf, xOf } from "./axis";
 import type { Stretch } from "./chosen";
 import { type Peaks, resolutionFor } from "./peaks";
@@ -18,8 +19,6 @@ export const rows = {
 } as const;
 
 export const rowsHeight = 202;
-
-const samplesPerMs = 48;
 
 /** What the rows show. */
 export interface Shown {
@@ -39,6 +38,7 @@ export interface Shown {
 
 export class RowsCanvas {
   private colours: Record<string, string> = {};
+  private font = "";
 
   constructor(
     private readonly base: HTMLCanvasElement,
@@ -46,8 +46,9 @@ export class RowsCanvas {
     private readonly peaks: Peaks,
   ) {}
 
-  /** Reads the colours of the look anew, light or dark. */
+  /** Reads the look anew, light or dark: not with every picture. */
   takeLook(): void {
+    this.font = `15px ${getComputedStyle(this.base).fontFamily}`;
     const style = getComputedStyle(document.documentElement);
     for (const name of ["panel", "ground", "text", "quiet", "border", "hairline", "primary", "accent", "stone", "recording"]) {
       this.colours[name] = style.getPropertyValue(`--${name}`).trim();
@@ -117,7 +118,7 @@ export class RowsCanvas {
 
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, canvas.clientWidth, rowsHeight);
-    context.font = `15px ${getComputedStyle(canvas).fontFamily}`;
+    context.font = this.font;
     context.textBaseline = "middle";
     return context;
   }
@@ -130,7 +131,7 @@ export class RowsCanvas {
       to.fillStyle = this.colour("border");
       to.fillRect(x, top + height - 6, 1, 6);
       to.fillStyle = this.colour("quiet");
-      to.fillText(step < 1000 ? `${clock(at)}.${Math.floor((at % 1000) / 100)}` : clock(at), x + 4, top + height / 2);
+      to.fillText(step < 1000 ? clockTenths(at) : clock(at), x + 4, top + height / 2);
     }
 
     // Each join.

@@ -14,9 +14,7 @@ export interface Proposal {
   fromMs: number;
   toMs: number;
   restMs: number | null;
-  savesMs: number;
   keepsMarks: boolean;
-  marks: number;
   text: string;
 }
 

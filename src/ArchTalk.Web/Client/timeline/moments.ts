@@ -9,7 +9,7 @@ export interface Moment {
   sample: number;
 }
 
-const samplesPerMs = 48;
+export const samplesPerMs = 48;
 
 /** What becomes of a moment that was taken out: it is at the join (a chapter, a stop), or nowhere (a term said, a mark). */
 export type WhenCut = "snap" | "drop";

@@ -35,6 +35,8 @@ export const lesson = () =>
       const audio = this.$refs["voice"] as HTMLAudioElement;
       this.listenTo(audio);
       audio.addEventListener("pause", () => this.remember());
+      // A page that is left at once is gone before it is told of the pause. One that was only opened leaves what was kept.
+      audio.addEventListener("play", () => window.addEventListener("pagehide", () => this.remember()), { once: true });
       // The first comes when no copy can be opened, the second when one is lost on the way, as when the lesson is published anew.
       const lost = (): string =>
         (this.fault =
@@ -83,7 +85,8 @@ export const lesson = () =>
     },
 
     remember(): void {
-      const moment = player()?.timeline.momentAt(this.ms);
+      const shown = player();
+      const moment = shown?.timeline.momentAt(shown.time);
       if (moment) {
         keepChoice(memory, moment);
       }

@@ -1,12 +1,10 @@
 import type { KeyLine, KeyLineKind, Note, NoteKind } from "../../scene/boards-state";
+import { sayAfterMs } from "../../player/halts";
 import { part } from "../../shared/alpine";
 import { focusWhenShown } from "../../shared/focus";
 import { clock } from "../../shared/format";
 import { machine, session } from "../page";
 import type { RecordPage } from "./whole";
-
-/** How long a student has to say it after the teacher, unless it is said otherwise, in ms. */
-const sayAfterMs = 3000;
 
 const words: Record<NoteKind, string> = {
   later: "Fix later",

@@ -1,6 +1,7 @@
 import { ApiError, call } from "../../shared/api";
 import { part } from "../../shared/alpine";
-import { clock, day } from "../../shared/format";
+import { clock, day, seconds } from "../../shared/format";
+import { samplesPerMs } from "../../timeline/moments";
 import { Timeline } from "../../timeline/timeline";
 import { api, files, live, nothing } from "../page";
 import type { Edit, RefineView, Step } from "../view";
@@ -11,8 +12,11 @@ export interface Asked extends Record<string, unknown> {
   do: string;
 }
 
-const samplesPerMs = 48;
 const nudgeMs = 100;
+
+function range([start, end]: readonly [number, number]): { start: number; end: number } {
+  return { start, end };
+}
 
 /** The edits of the lesson: what is done with them, and all that was done so far. */
 export const edits = () =>
@@ -30,7 +34,7 @@ export const edits = () =>
     },
 
     /** Does a step; false when it could not be done, and then the page says why. */
-    async doStep(step: Asked): Promise<boolean> {
+    doStep(step: Asked): Promise<boolean> {
       return this.change(() => call<RefineView>("POST", `${api}/edits`, { step, version: this.view.version }));
     },
 
@@ -157,7 +161,6 @@ export const edits = () =>
     },
 
     editWords({ kind, lengthMs, restMs }: Edit): string {
-      const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
       switch (kind) {
         case "TakenOut":
           return `${seconds(lengthMs)} taken out`;
@@ -221,9 +224,8 @@ export const edits = () =>
     },
 
     async moveEdges({ kind, take, source }: Edit, from: number, to: number): Promise<void> {
-      const moved: [number, number] = [Math.max(0, source[0] + from * samplesPerMs), source[1] + to * samplesPerMs];
-      const [start, end] = moved;
-      if (end > start && (await this.doStep({ do: "moveEdges", kind, take, source: { start: source[0], end: source[1] }, to: { start, end } }))) {
+      const [start, end] = [Math.max(0, source[0] + from * samplesPerMs), source[1] + to * samplesPerMs];
+      if (end > start && (await this.doStep({ do: "moveEdges", kind, take, source: range(source), to: range([start, end]) }))) {
         const now = this.view.edits.find((e) => e.kind === kind && e.take === take && e.source[0] <= start && end <= e.source[1]);
         this.openEdit = now ? this.editKey(now) : "";
       }
@@ -242,9 +244,8 @@ export const edits = () =>
       this.hearRecordedStretch(take, source[0] / samplesPerMs, source[1] / samplesPerMs);
     },
 
-    async putBack(edit: Edit): Promise<void> {
-      const { kind, take, source } = edit;
-      await this.doStep({ do: "putBack", kind, take, source: { start: source[0], end: source[1] } });
+    async putBack({ kind, take, source }: Edit): Promise<void> {
+      await this.doStep({ do: "putBack", kind, take, source: range(source) });
       document.getElementById("tab-out")?.focus();
     },
 

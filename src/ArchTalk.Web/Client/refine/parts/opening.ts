@@ -62,15 +62,11 @@ export const opening = () =>
     },
 
     goToStart(): void {
-      this.endListening();
-      this.go(0);
-      this.bringIntoSight(0, 0);
+      this.goAndSee(0);
     },
 
     goToEnd(): void {
-      this.endListening();
-      this.go(this.lengthMs);
-      this.bringIntoSight(this.lengthMs, this.lengthMs);
+      this.goAndSee(this.lengthMs);
     },
 
     get keys(): Record<string, () => void> {

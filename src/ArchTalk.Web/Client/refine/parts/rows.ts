@@ -1,5 +1,5 @@
 import { part } from "../../shared/alpine";
-import { clock } from "../../shared/format";
+import { clock, seconds } from "../../shared/format";
 import { type Axis, fitted, isWhole, scrolled, showing, wholeAxis, xOf, zoomed } from "../axis";
 import { between, edgeBeside, edgeNear, holds, type Stretch } from "../chosen";
 import { files, live } from "../page";
@@ -83,11 +83,16 @@ export const rowsPart = () =>
         proposals: live.view.proposals,
         proposal: this.proposal && this.isTab("todo") ? { from: this.proposedFrom, to: this.proposedTo } : null,
       });
-      this.takeOver();
+      this.takeEdges();
     },
 
     takeOver(): void {
       canvas?.drawOver(axis, this.ms, this.chosen);
+    },
+
+    // Only when they move: the playhead is drawn with every picture.
+    takeEdges(): void {
+      this.takeOver();
       if (this.chosen) {
         this.edges = { left: xOf(axis, this.chosen.from), right: xOf(axis, this.chosen.to) };
       }
@@ -122,14 +127,14 @@ export const rowsPart = () =>
       }
 
       const { phrases, marks } = holds(this.chosen, live.view.phrases, live.view.marks);
-      const length = `${((this.chosen.to - this.chosen.from) / 1000).toFixed(1)} s`;
+      const length = seconds(this.chosen.to - this.chosen.from);
       const counted = (n: number, one: string, several: string) => (n === 0 ? "" : `, ${n} ${n === 1 ? one : several}`);
       return `${length}${counted(phrases, "phrase", "phrases")}${counted(marks, "stroke", "strokes")}`;
     },
 
     choose(from: number, to: number): void {
       this.chosen = to > from ? { from: Math.max(from, 0), to: Math.min(to, this.lengthMs) } : null;
-      this.takeOver();
+      this.takeEdges();
     },
 
     chooseNothing(): void {
@@ -149,14 +154,17 @@ export const rowsPart = () =>
     },
 
     phraseBack(): void {
-      this.endListening();
-      this.go(edgeBeside(this.ms, live.view.phrases, -1, this.lengthMs));
-      this.bringIntoSight(this.ms, this.ms);
+      this.goAndSee(edgeBeside(this.ms, live.view.phrases, -1, this.lengthMs));
     },
 
     phraseForward(): void {
+      this.goAndSee(edgeBeside(this.ms, live.view.phrases, 1, this.lengthMs));
+    },
+
+    /** Goes to a moment and brings it into sight. */
+    goAndSee(ms: number): void {
       this.endListening();
-      this.go(edgeBeside(this.ms, live.view.phrases, 1, this.lengthMs));
+      this.go(ms);
       this.bringIntoSight(this.ms, this.ms);
     },
 
@@ -166,16 +174,16 @@ export const rowsPart = () =>
       }
     },
 
-    async takeOut(): Promise<void> {
-      await this.doToChosen("takeOut", { keepsMarks: this.inkStays });
+    takeOut(): Promise<void> {
+      return this.doToChosen("takeOut", { keepsMarks: this.inkStays });
     },
 
-    async makeShort(): Promise<void> {
-      await this.doToChosen("makeShort", { restMs: Number(this.restMs) });
+    makeShort(): Promise<void> {
+      return this.doToChosen("makeShort", { restMs: Number(this.restMs) });
     },
 
-    async mute(): Promise<void> {
-      await this.doToChosen("mute", {});
+    mute(): Promise<void> {
+      return this.doToChosen("mute", {});
     },
 
     async doToChosen(what: string, more: object): Promise<void> {

@@ -1,12 +1,10 @@
+import { sayAfterMs } from "../../player/halts";
 import { part } from "../../shared/alpine";
 import { focusWhenShown } from "../../shared/focus";
 import { clock } from "../../shared/format";
 import { newId } from "../../shared/ids";
 import type { Stop, StopKind } from "../view";
 import type { RefinePage } from "./whole";
-
-/** How long a student has to say it after the teacher, unless it is said otherwise, in ms. */
-const sayAfterMs = 3000;
 
 const ends: Record<StopKind, string> = { 0: "until they go on", 1: "for a set time", 2: "until the answer is shown" };
 
@@ -38,7 +36,7 @@ export const stops = () =>
 
     async askHere(): Promise<void> {
       const id = newId();
-      if (await this.doStep({ do: "addStop", id, atMs: this.ms, question: "" })) {
+      if (await this.doStep({ do: "addStop", id, atMs: this.ms })) {
         const put = this.view.stops.find((s) => s.id === id);
         if (put) {
           this.openStop(put);

@@ -1,6 +1,7 @@
 import { part } from "../../shared/alpine";
 import { keepChoice, keptChoice } from "../../shared/kept";
-import { clock } from "../../shared/format";
+import { clockTenths, seconds } from "../../shared/format";
+import { samplesPerMs } from "../../timeline/moments";
 import type { Proposal, ProposalKey, ProposalKind } from "../view";
 import type { RefinePage } from "./whole";
 
@@ -20,9 +21,6 @@ const alike: Record<ProposalKind, string> = {
   WritingSilence: "silences while you write", Waiting: "waits",
 };
 
-const seconds = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
-
-const samplesPerMs = 48;
 const nudgeMs = 100;
 
 function sameKey(a: ProposalKey, b: ProposalKey): boolean {
@@ -55,10 +53,6 @@ export const toDo = () =>
     takeProposals(): void {
       this.at = Math.max(0, Math.min(this.at, this.view.proposals.length - 1));
       this.moved = { from: 0, to: 0 };
-    },
-
-    get toDoWord(): string {
-      return `To do (${this.view.proposals.length})`;
     },
 
     get placeWords(): string {
@@ -124,11 +118,11 @@ export const toDo = () =>
     },
 
     get proposedFromWords(): string {
-      return tenths(this.proposedFrom);
+      return clockTenths(this.proposedFrom);
     },
 
     get proposedToWords(): string {
-      return tenths(this.proposedTo);
+      return clockTenths(this.proposedTo);
     },
 
     get isOfSilence(): boolean {
@@ -204,16 +198,18 @@ export const toDo = () =>
       }
     },
 
-    async acceptProposal(): Promise<void> {
-      const p = this.proposal;
-      if (p && (await this.doStep({ do: "accept", proposals: [this.accepted(p, this.moved)] }))) {
-        this.seeProposal();
-      }
+    acceptProposal(): Promise<void> {
+      return this.decide("accept", (p) => [this.accepted(p, this.moved)]);
     },
 
-    async leaveProposal(): Promise<void> {
+    leaveProposal(): Promise<void> {
+      return this.decide("leave", (p) => [p.key]);
+    },
+
+    /** Does something about what is on the card, and goes on to the next. */
+    async decide(what: "accept" | "leave", proposals: (shown: Proposal) => object[]): Promise<void> {
       const p = this.proposal;
-      if (p && (await this.doStep({ do: "leave", proposals: [p.key] }))) {
+      if (p && (await this.doStep({ do: what, proposals: proposals(p) }))) {
         this.seeProposal();
       }
     },
@@ -247,24 +243,11 @@ export const toDo = () =>
       return `Accept all ${this.others.length + 1}`;
     },
 
-    async acceptAll(): Promise<void> {
-      const p = this.proposal;
-      if (p) {
-        const all = [this.accepted(p, this.moved), ...this.others.map((o) => this.accepted(o, { from: 0, to: 0 }))];
-        if (await this.doStep({ do: "accept", proposals: all })) {
-          this.seeProposal();
-        }
-      }
+    acceptAll(): Promise<void> {
+      return this.decide("accept", (p) => [this.accepted(p, this.moved), ...this.others.map((o) => this.accepted(o, { from: 0, to: 0 }))]);
     },
 
-    async leaveAll(): Promise<void> {
-      const p = this.proposal;
-      if (p && (await this.doStep({ do: "leave", proposals: [p.key, ...this.others.map((o) => o.key)] }))) {
-        this.seeProposal();
-      }
+    leaveAll(): Promise<void> {
+      return this.decide("leave", (p) => [p.key, ...this.others.map((o) => o.key)]);
     },
   });
-
-function tenths(ms: number): string {
-  return `${clock(ms)}.${Math.floor((Math.max(ms, 0) % 1000) / 100)}`;
-}

@@ -3,8 +3,8 @@ import type { Faults } from "../../shared/faults";
 import type { Loading } from "../../shared/loading";
 import type { Shortcuts } from "../../shared/shortcuts";
 import type { Stepping } from "../../shared/stepping";
+import type { Tabs } from "../../shared/tabs";
 import type { Voice } from "../voice";
-import type { card } from "./card";
 import type { chapters } from "./chapters";
 import type { edits } from "./edits";
 import type { listening } from "./listening";
@@ -15,5 +15,5 @@ import type { toDo } from "./to-do";
 
 /** The whole Refine page, which its parts call each other through. */
 export interface RefinePage
-  extends Faults, Loading, Shortcuts, Stepping, Transport, Voice, ReturnType<typeof card>, ReturnType<typeof chapters>, ReturnType<typeof edits>,
+  extends Faults, Loading, Shortcuts, Stepping, Tabs, Transport, Voice, ReturnType<typeof chapters>, ReturnType<typeof edits>,
     ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
