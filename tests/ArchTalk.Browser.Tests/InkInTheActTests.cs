@@ -257,6 +257,9 @@ public sealed class InkInTheActTests : IDisposable
         teacher.CreateLesson("Ink");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
+
+        // Before the boards are there, what is drawn goes nowhere.
+        browser.Button("Start recording");
         var canvas = new Canvas(browser);
         var hand = new Hand(browser, Holding.Mouse);
         hand.Draw((0.1, 0.8), (0.3, 0.8));

@@ -107,8 +107,6 @@ public sealed class TeacherSession(Chromium browser, string server)
         CountFrom(0);
         Browser.Click(microphone);
         Browser.Until(() => Browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
-        // Before the boards are there, what is drawn goes nowhere.
-        Browser.Button("Start recording");
     }
 
     /// <summary>Sets the countdown, also while it can't be chosen on the page.</summary>
