@@ -85,6 +85,7 @@ internal static class DemoLessons
         await p.SayAsync(
             "Let us name the parts. A wedge-shaped stone like this is called a voussoir.",
             p.Point(500, 1700, (1040, 560), (940, 440), (850, 400)),
+            Said(p, "voussoir", 4700),
             p.Underline(1215, 456, 160, 3600));
         await p.SlipAsync("The one at the top is the corner stone, and it", p.Line("vermilion", "medium", 900, (700, 300), (830, 330)));
         await p.SayAsync("Which stone is set last? Stop here, and think.", p.Note("answer", 2200, "Which stone is set last, and why?"));
@@ -93,15 +94,18 @@ internal static class DemoLessons
             "The one at the top, the keystone. It is set last, and it locks all the others.",
             p.Uncover(KeystoneCover.Id, 300),
             p.Circle(760, 405, 150, 150, 1100),
+            Said(p, "keystone", 1700),
             p.Look((0, 0, 1600), (400, 200, 800), 2600, 1000));
         await p.SayAsync(
             "The curve begins at the springing line.",
             p.Look((400, 200, 800), (0, 0, 1600), 0, 900),
-            p.Line("blue", "medium", 1300, (300, 758), (760, 764), (1230, 757)));
+            p.Line("blue", "medium", 1300, (300, 758), (760, 764), (1230, 757)),
+            Said(p, "springing line", 2400));
         await p.SayAsync(
             "And on each side stands an abutment, the heavy block that holds the foot.",
             p.Arrow("green", 1700, (470, 700), (380, 786)),
-            p.Underline(74, 656, 170, 2900));
+            p.Underline(74, 656, 170, 2900),
+            Said(p, "abutment", 2000));
         p.Wait(700);
 
         p.Show(3);
@@ -125,7 +129,8 @@ internal static class DemoLessons
                 (1080, 1135),
                 (1220, 1270),
                 (1300, 1440),
-                (1328, 1584)));
+                (1328, 1584)),
+            Said(p, "line of thrust", 4600));
         await p.SayAsync(
             "Here is the rule. As long as the line stays inside the stones, the arch stands.",
             p.Look((0, 820, 1600), (0, 1362, 1600), 0, 1100),
@@ -144,6 +149,7 @@ internal static class DemoLessons
         await p.SayAsync(
             "A heavy abutment can do it, or a buttress that leans back.",
             p.Circle(1190, 292, 220, 64, 700),
+            Said(p, "buttress", 2100),
             p.Circle(1190, 427, 220, 64, 1900),
             p.LightUp(300, 3200, (1090, 228), (1575, 228), (1575, 505), (1090, 505)));
         await p.SayAsync(
@@ -173,6 +179,8 @@ internal static class DemoLessons
             + "round and make a dome.", p.Underline(110, 196, 1290, 300));
         p.Wait(800);
     }
+
+    private static Action<double> Said(Performance p, string word, double afterMs) => p.Term(ArchTerms.Single(t => t.Word == word), afterMs);
 
     private static Term Word(string word, string reading, string meaning, string language = "en") =>
         new(Guid.CreateVersion7(), word, reading, meaning, language);

@@ -14,7 +14,7 @@ internal static class DomeLesson
         AgeGroup = "15 to 17",
         Aims = ["say why a dome needs no scaffold for long", "show where its stones are squeezed and where they are pulled", "name three ways to "
             + "hold its foot together"],
-        Agenda = ["Rings and ribs", "Why the foot opens", "Three ways to hold it"],
+        Agenda = ["Rings and ribs, 3 min", "Why the foot opens, 4 min", "Three ways to hold it, 5 min"],
         Before = "The arch: voussoirs, keystone, thrust.",
         NotCovered = "Domes of thin concrete, and how the rings are computed.",
         Ready = "The workbook, page 18, a pencil and a paper arch.",

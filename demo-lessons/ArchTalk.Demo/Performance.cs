@@ -1,5 +1,6 @@
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Ink;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -125,6 +126,13 @@ internal sealed class Performance(
     {
         var number = action++;
         Add(start + afterMs, t => new NoteMade(t, number, kind, text, waitMs));
+    };
+
+    /// <summary>Notes that a term of the vocabulary is said.</summary>
+    public Action<double> Term(Term term, double afterMs) => start =>
+    {
+        var number = action++;
+        Add(start + afterMs, t => new TermNoted(t, number, term.Id, term.Word));
     };
 
     /// <summary>Lifts a cover.</summary>

@@ -47,7 +47,11 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         hand.Draw(At(210, 468), At(1270, 474));
         browser.Press("Key line", holding);
         browser.Until(() => teacher.Noted().Contains("The rings lock", StringComparison.Ordinal), "the key line");
-        browser.Press("Chapter", holding);
+
+        // A part of the agenda begins its chapter; a term is said.
+        browser.Press("Rings and ribs", holding);
+        browser.Press("hoop", holding);
+        browser.UntilText("1 of 7 said");
         teacher.UntilRecorded(teacher.RecordedSeconds() + 8);
 
         // A slip, taken back; and a question.
@@ -85,7 +89,7 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         take.Actions.OfType<Retaken>().Count().ShouldBe(2);
         take.Live.Actions.OfType<StrokeDrawn>().Count(s => s.LineHeight > 0).ShouldBe(3);
         take.Live.Actions.OfType<CoverChanged>().ShouldHaveSingleItem().IsUncovered.ShouldBeTrue();
-        TakeNotes.Of(take).Select(n => n.Kind).ShouldBe([NoteKind.Chapter, NoteKind.Ask, NoteKind.FixLater, NoteKind.Ask]);
+        TakeNotes.Of(take).Select(n => n.Kind).ShouldBe([NoteKind.Chapter, NoteKind.TermSaid, NoteKind.Ask, NoteKind.FixLater, NoteKind.Ask]);
 
         var link = teacher.Publish();
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(link);
@@ -169,5 +173,14 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         Focused().Text.ShouldContain("The rings lock");
         Focused().SendKeys(Keys.Enter);
         student.UntilText("Here it was drawn");
+
+        // From the vocabulary to where the word is said, a little before it.
+        student.UntilText("Rings and ribs");
+        var said = student.Find("#vocabulary ~ dl .link.clock");
+        var seconds = TimeSpan.ParseExact(said.Text, @"m\:ss", System.Globalization.CultureInfo.InvariantCulture).TotalSeconds;
+        said.SendKeys(Keys.Enter);
+        student.Until(
+            () => student.Script<double>("return document.querySelector('audio').currentTime") is var now && now >= seconds - 2 && now < seconds,
+            "the term said");
     }
 }

@@ -12,7 +12,7 @@ namespace ArchTalk.Core.Formats;
 public sealed record TimelineFile(
     int Length, IReadOnlyList<InkStyle> Styles, IReadOnlyList<BoardEntry> Boards, Rows Shown, IReadOnlyList<int> PointerMinutes,
     IReadOnlyList<PlacementEntry> Placements, IReadOnlyList<ChapterEntry> Chapters, IReadOnlyList<StopEntry> Stops,
-    IReadOnlyList<KeyLineEntry> KeyLines)
+    IReadOnlyList<KeyLineEntry> KeyLines, IReadOnlyList<TermEntry> Terms)
 {
     public string Format => TimelineFiles.Format;
 
@@ -57,6 +57,9 @@ public sealed record PieceEntry(string Kind, IReadOnlyList<long> Source, IReadOn
 
 /// <summary>A chapter and when it begins.</summary>
 public sealed record ChapterEntry(int At, string Title, Guid Id);
+
+/// <summary>A term of the vocabulary is said.</summary>
+public sealed record TermEntry(int At, Guid Term);
 
 /// <summary>A thinking stop.</summary>
 /// <param name="Kind">untilStudentGoesOn, setTime or untilAnswerShown.</param>

@@ -48,7 +48,8 @@ public static class TimelineFiles
         [.. timeline.Placements.Select(p => new PlacementEntry(p.Take.Value, [.. p.Map.Pieces.Select(Entry)]))],
         [.. chapters.Select(c => new ChapterEntry(c.At.WholeMilliseconds, c.Title, c.Id))],
         [.. timeline.Stops.Select(Entry)],
-        [.. timeline.KeyLines.Select(Entry)]);
+        [.. timeline.KeyLines.Select(Entry)],
+        [.. timeline.TermsSaid.Select(t => new TermEntry(t.At.WholeMilliseconds, t.Term))]);
 
     /// <param name="description">What there is to see on the board, in words; may be empty.</param>
     public static BoardFile Board(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>

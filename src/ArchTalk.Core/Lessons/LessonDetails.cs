@@ -21,7 +21,7 @@ public sealed record LessonDetails
 
     public string NotCovered { get; init; } = "";
 
-    /// <summary>The parts of the lesson, in order.</summary>
+    /// <summary>The parts of the lesson, in order. A line may end with the time it is to take (<see cref="AgendaPart"/>).</summary>
     public IReadOnlyList<string> Agenda { get; init; } = [];
 
     /// <summary>What to have ready before watching.</summary>

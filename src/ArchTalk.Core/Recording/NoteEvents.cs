@@ -14,6 +14,15 @@ public sealed record NoteMade(
     [property: JsonPropertyName("s")] string Text,
     [property: JsonPropertyName("w")] int WaitMs) : TakeEvent;
 
+/// <summary>A term of the vocabulary is said: a note.</summary>
+/// <param name="Number">Counted together with strokes and erasures.</param>
+/// <param name="Word">As the vocabulary had it.</param>
+public sealed record TermNoted(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("n")] int Number,
+    [property: JsonPropertyName("i")] Guid Term,
+    [property: JsonPropertyName("x")] string Word) : TakeEvent;
+
 /// <summary>What was noted was taken off again.</summary>
 public sealed record NoteTakenOff([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("n")] int Number) : TakeEvent;
 

@@ -20,6 +20,9 @@ public enum NoteKind
 
     /// <summary>A thinking stop until the answer is shown.</summary>
     AskAndShow = 5,
+
+    /// <summary>A term of the vocabulary is said; it has an event of its own.</summary>
+    TermSaid = 6,
 }
 
 /// <summary>The names of kinds in a journal.</summary>

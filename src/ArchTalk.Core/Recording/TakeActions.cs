@@ -165,6 +165,9 @@ internal static class TakeActions
             case NoteMade n when NoteKinds.Parse(n.Kind) is { } kind:
                 yield return new Noted(segment.At(n.Time), n.Number, kind, n.Text, Duration.FromMilliseconds(n.WaitMs));
                 break;
+            case TermNoted n:
+                yield return new Noted(segment.At(n.Time), n.Number, NoteKind.TermSaid, n.Word, Duration.Zero, n.Term);
+                break;
             case NoteTakenOff n:
                 yield return new NoteRemoved(segment.At(n.Time), n.Number);
                 break;

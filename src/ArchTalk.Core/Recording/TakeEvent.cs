@@ -26,6 +26,7 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(LitUp), "light")]
 [JsonDerivedType(typeof(WentBack), "retake")]
 [JsonDerivedType(typeof(NoteMade), "note")]
+[JsonDerivedType(typeof(TermNoted), "term")]
 [JsonDerivedType(typeof(NoteTakenOff), "unnote")]
 [JsonDerivedType(typeof(NoteOver), "over")]
 public abstract record TakeEvent;

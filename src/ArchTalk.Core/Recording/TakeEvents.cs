@@ -131,6 +131,7 @@ public static class TakeEvents
         CoverLifted c => IsStamp(c.Time),
         NoteMade n => IsStamp(n.Time)
             && n is { Number: >= 0 and <= GreatestNumber, Kind: not null, Text.Length: <= LongestNote, WaitMs: >= 0 and <= LongestWaitMs },
+        TermNoted n => IsStamp(n.Time) && n is { Number: >= 0 and <= GreatestNumber, Word.Length: <= LongestNote },
         NoteTakenOff n => IsStamp(n.Time),
         NoteOver n => IsStamp(n.Time),
         LitUp l => IsStamp(l.Time) && l.Outline is { Length: 0 or (>= 6 and <= MostOfOutline) } outline && outline.Length % 2 == 0

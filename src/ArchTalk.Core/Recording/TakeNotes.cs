@@ -7,8 +7,9 @@ namespace ArchTalk.Core.Recording;
 
 /// <summary>A note that still counts.</summary>
 /// <param name="Id">The same however often it is read.</param>
+/// <param name="Term">The term of the vocabulary that is said.</param>
 /// <param name="Until">For what holds only this time: its end, that of the take when the teacher ended it nowhere.</param>
-public sealed record TakeNote(Guid Id, TakeTime At, NoteKind Kind, string Text, Duration Wait, TakeTime Until);
+public sealed record TakeNote(Guid Id, TakeTime At, NoteKind Kind, string Text, Duration Wait, TakeTime Until, Guid? Term);
 
 /// <summary>
 /// What was noted in a take, and what becomes of it in the lesson: chapters, thinking stops and stretches that hold only this time.
@@ -17,10 +18,13 @@ public sealed record TakeNote(Guid Id, TakeTime At, NoteKind Kind, string Text, 
 public static class TakeNotes
 {
     /// <summary>In order of time.</summary>
-    public static IReadOnlyList<TakeNote> Of(TakeLog log)
+    public static IReadOnlyList<TakeNote> Of(TakeLog log) => Of(log, log.Live);
+
+    /// <summary>Those on one way through a take, in order of time.</summary>
+    public static IReadOnlyList<TakeNote> Of(TakeLog log, TakePath path)
     {
         var notes = new SortedDictionary<int, TakeNote>();
-        foreach (var action in log.Live.Actions)
+        foreach (var action in path.Actions)
         {
             switch (action)
             {
@@ -28,7 +32,7 @@ public static class TakeNotes
                     // Said otherwise, it keeps its moment.
                     notes[n.Number] = notes.TryGetValue(n.Number, out var known)
                         ? known with { Kind = n.Kind, Text = n.Text, Wait = n.Wait }
-                        : new(IdOf(log.Id, n.Number), n.At, n.Kind, n.Text, n.Wait, log.End);
+                        : new(IdOf(log.Id, n.Number), n.At, n.Kind, n.Text, n.Wait, log.End, n.Term);
                     break;
                 case NoteRemoved n:
                     notes.Remove(n.Number);

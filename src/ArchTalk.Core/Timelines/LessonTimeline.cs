@@ -36,6 +36,8 @@ public sealed record LessonTimeline(
     /// <summary>In order of time.</summary>
     public IReadOnlyList<KeyLine> KeyLines { get; init; } = [];
 
+    public IReadOnlyList<TermSaid> TermsSaid { get; init; } = [];
+
     /// <summary>The scene at a time. Times after the end show the end.</summary>
     /// <exception cref="InvalidOperationException">The lesson has no boards.</exception>
     public Scene At(LessonTime time)

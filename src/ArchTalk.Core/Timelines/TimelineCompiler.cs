@@ -45,6 +45,7 @@ public static class TimelineCompiler
         return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements])
         {
             KeyLines = KeyLines.Of(paths, compiled, key => fold.State.Marks.GetValueOrDefault(key) is not { IsDrawn: true }),
+            TermsSaid = TermsSaid.Of(arrangement),
         };
     }
 

@@ -315,7 +315,7 @@ public sealed partial class RecordingService(
                     new(lesson, SectionKind.Chapters), chapters => TakeNotes.AddTo(chapters, read), cancel);
             }
 
-            if (notes.Any(n => n.Kind is not (NoteKind.Chapter or NoteKind.FixLater)))
+            if (notes.Any(n => n.Kind is not (NoteKind.Chapter or NoteKind.FixLater or NoteKind.TermSaid)))
             {
                 var phrases = (await sounds.MeasuresAsync(lesson, read, cancel)).Phrases;
                 await sections.ChangeAsync<EditList>(

@@ -42,7 +42,7 @@ public sealed class Server : IAsyncDisposable
     {
         Launch();
         using var http = new HttpClient();
-        for (var attempt = 0; attempt < 200; attempt++)
+        for (var attempt = 0; attempt < 900; attempt++)
         {
             try
             {
@@ -55,7 +55,7 @@ public sealed class Server : IAsyncDisposable
             }
         }
 
-        throw new TimeoutException("The server did not start within 20 seconds.");
+        throw new TimeoutException("The server did not start within 90 seconds.");
     }
 
     /// <summary>Starts the process and doesn't wait until it answers.</summary>

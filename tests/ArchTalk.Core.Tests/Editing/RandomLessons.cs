@@ -93,6 +93,12 @@ public sealed class RandomLessons
                             at, [.. Enumerable.Range(0, random.Next(1, 3)).Select(_ => new StrokeKey(id, random.Next(1, 8)))],
                             random.Next(4) == 0 ? null : (KeyLineKind)random.Next(3), $"line {next++}", random.Next(2) == 0));
                     break;
+                case 10 when random.Next(3) == 0:
+                    var number = random.Next(4) == 0 ? random.Next(1, 6) : ++strokes;
+                    actions.Add(random.Next(4) == 0
+                        ? new NoteRemoved(at, number)
+                        : new Noted(at, number, NoteKind.TermSaid, "voussoir", Duration.Zero, Pick(Items)));
+                    break;
                 case 10:
                     actions.AddRange(Pointer(at, board, log));
                     break;

@@ -105,6 +105,15 @@ internal sealed partial class ReferenceCompiler
         return SceneText.KeyLines(lines);
     }
 
+    /// <summary>Where terms are said: at their note, unless that was taken out, taken back or taken off.</summary>
+    public IReadOnlyList<(long At, Guid Term)> TermsSaid() =>
+    [
+        .. placed.SelectMany(p => Actions(p).OfType<Noted>().GroupBy(n => n.Number)
+            .Where(n => !Actions(p).OfType<NoteRemoved>().Any(r => r.Number == n.Key && r.At >= n.Last().At) && n.Last().Term is not null)
+            .Select(n => (Piece: p.Find(n.First().At.Samples), At: p.Lesson(n.First().At.Samples), Term: n.Last().Term!.Value)))
+            .Where(t => t.Piece is { Kind: not ("dead" or "cut" or "keep") }).Select(t => (t.At, t.Term)).Distinct().Order(),
+    ];
+
     /// <summary>How the pointer on a board is elsewhere than it was told of, beyond what simplifying may move it; null when it is not.</summary>
     public string? PointerDifference(long time, int board, PointerPlace? shown)
     {

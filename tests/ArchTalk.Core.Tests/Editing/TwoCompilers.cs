@@ -38,6 +38,12 @@ internal static class TwoCompilers
             }
         }
 
+        var terms = timeline.TermsSaid.Select(t => (t.At.Samples, t.Term)).Order().ToArray();
+        if (!terms.SequenceEqual(reference.TermsSaid()))
+        {
+            return $"terms {string.Join(' ', terms)}\nby the reference {string.Join(' ', reference.TermsSaid())}\n{Told(logs, edits, timeline)}";
+        }
+
         var lines = SceneText.KeyLines(timeline.KeyLines.Select(
             l => (l.Stroke.Placement, l.Stroke.Stroke, l.At.Samples, l.Board, l.Kind, l.Text)));
         return lines == reference.KeyLines() ? null : $"key lines {lines}\nby the reference {reference.KeyLines()}\n{Told(logs, edits, timeline)}";

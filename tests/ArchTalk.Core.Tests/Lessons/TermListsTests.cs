@@ -70,6 +70,19 @@ public class TermListsTests
         (LessonTask.Empty with { Marking = "m" }).IsEmpty.ShouldBeFalse();
     }
 
+    // Common practice, no source: how teachers write a time behind a part of a lesson.
+    [Theory]
+    [InlineData("Rings and ribs, 3 min", "Rings and ribs", 3.0)]
+    [InlineData("Rings and ribs (2.5 minutes)", "Rings and ribs", 2.5)]
+    [InlineData("Ringe und Rippen – 2,5 Min.", "Ringe und Rippen", 2.5)]
+    [InlineData("Rings and ribs 10'", "Rings and ribs", 10.0)]
+    [InlineData("Rings and ribs", "Rings and ribs", null)]
+    [InlineData("3 min", "3 min", null)]
+    [InlineData("Exercise 7, number 3", "Exercise 7, number 3", null)]
+    [InlineData("Rings, 0 min", "Rings, 0 min", null)]
+    public void A_part_of_the_agenda_may_end_with_its_time(string line, string title, double? minutes) =>
+        AgendaPart.Of(line).ShouldBe(new(title, minutes));
+
     [Fact]
     public void Details_are_tidied_and_their_languages_checked()
     {

@@ -56,6 +56,22 @@ public class GestureTests
     }
 
     [Fact]
+    public void A_term_is_said_at_its_note_unless_that_is_taken_off_or_back_or_out()
+    {
+        var (keystone, thrust) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        TakeEvent[] said = [new TermNoted(At(3), 1, keystone, "keystone"), new TermNoted(At(5), 2, thrust, "thrust"),
+            new TermNoted(At(9), 3, keystone, "keystone")];
+        (int, Guid)[] Said(EditList edits, params TakeEvent[] more) =>
+            [.. Lesson(edits, [.. said, .. more]).TermsSaid.Select(t => (t.At.WholeMilliseconds, t.Term))];
+        Said(EditList.Empty).ShouldBe([(3000, keystone), (5000, thrust), (9000, keystone)]);
+        Said(EditList.Empty, new NoteTakenOff(At(10), 3)).ShouldBe([(3000, keystone), (5000, thrust)]);
+        Said(EditList.Empty, new WentBack(At(11), 0, 4 * 48_000)).ShouldBe([(3000, keystone)]);
+        var cut = EditList.Empty with { Cuts = [new(new(Take), new(new(4 * 48_000), new(6 * 48_000)))] };
+        Said(cut).ShouldBe([(3000, keystone), (7000, keystone)]);
+        Lesson([new TermNoted(At(3), 1, keystone, new string('x', 5000))]).TermsSaid.ShouldBeEmpty("an event beyond all bounds is passed over");
+    }
+
+    [Fact]
     public void A_pen_that_settles_keeps_its_breadth()
     {
         var lesson = Lesson([.. Drawn(1, 2, "pen"), Settled(2, 1, 3.1)]);

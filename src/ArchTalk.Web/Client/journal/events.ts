@@ -46,6 +46,8 @@ export const eventShapes = {
   cover: { t: "stamp", b: "guid", i: "guid", u: "flag" },
   /** Something is noted, under a number of its own; again under the same number it says something else about the same moment. */
   note: { t: "stamp", n: "int", k: "text", s: "text", w: "int" },
+  /** A note that a term of the vocabulary is said: its id, and its word. */
+  term: { t: "stamp", n: "int", i: "guid", x: "text" },
   unnote: { t: "stamp", n: "int" },
   /** The stretch that a note began is over. */
   over: { t: "stamp", n: "int" },

@@ -584,6 +584,13 @@ export class Desk {
     return number;
   }
 
+  /** A term of the vocabulary is said. */
+  noteTerm(term: string, word: string, stamp: number): number {
+    const number = this.next++;
+    this.do({ e: "term", t: stamp, n: number, i: term, x: word });
+    return number;
+  }
+
   /** Says something else about the moment of a note. */
   renote({ number }: Note, kind: NoteKind, text: string, waitMs: number, stamp: number): void {
     this.do({ e: "note", t: stamp, n: number, k: kind, s: text, w: waitMs });

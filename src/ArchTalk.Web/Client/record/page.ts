@@ -38,6 +38,10 @@ export const page = pageData<{
   blanks: Record<string, Blank[]>;
   /** Sizes of letters in units, by their names. */
   rules: { growth: Growth; eraserRadius: number; sizes: Record<string, number>; leastCapital: number };
+  /** The vocabulary. */
+  terms: { id: string; word: string }[];
+  /** The parts of the lesson and the minutes planned for each. */
+  agenda: { title: string; minutes: number | null }[];
   worker: string;
   worklet: string;
   voice: string;

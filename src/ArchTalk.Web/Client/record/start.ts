@@ -3,8 +3,15 @@ import { wholeWidth } from "../scene/scene";
 import { hiddenAt, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
 
+export interface Loaded {
+  boards: DeskBoard[];
+  state: BoardsState;
+  /** The terms of the vocabulary that earlier takes say. */
+  terms: string[];
+}
+
 /** The boards with what earlier takes left on them, as they are at the end of the lesson. */
-export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>): Promise<{ boards: DeskBoard[]; state: BoardsState }> {
+export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>): Promise<Loaded> {
   const timeline = await Timeline.load(`/lessons/${lesson}/timeline.json`);
   await timeline.loadAllAtEnd();
   const end = timeline.length;
@@ -40,5 +47,5 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
     pointer: null,
     erasures: new Map(),
   };
-  return { boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: emptyBoards.has(b.id) })), state };
+  return { boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: emptyBoards.has(b.id) })), state, terms: timeline.terms.map((t) => t.term) };
 }

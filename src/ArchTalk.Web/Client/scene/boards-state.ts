@@ -64,7 +64,7 @@ export interface KeyLine {
 }
 
 /** What can be noted, as Core/Recording/NoteKind.cs has it. */
-export type NoteKind = "later" | "once" | "chapter" | "ask" | "repeat" | "answer";
+export type NoteKind = "later" | "once" | "chapter" | "ask" | "repeat" | "answer" | "term";
 
 /** Something noted in this take. */
 export interface Note {
@@ -76,6 +76,8 @@ export interface Note {
   /** When, as a stamp (ms). */
   readonly at: number;
   readonly isOver: boolean;
+  /** The term of the vocabulary that is said. */
+  readonly term: string | null;
 }
 
 export interface BoardsState {
@@ -149,8 +151,13 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
     case "note": {
       const known = state.notes.find((n) => n.number === event.n);
       const [at, isOver] = [known?.at ?? event.t, known?.isOver ?? false];
-      const note = { number: event.n, kind: event.k as NoteKind, text: event.s, waitMs: event.w, at, isOver };
+      const note = { number: event.n, kind: event.k as NoteKind, text: event.s, waitMs: event.w, at, isOver, term: null };
       return { ...state, notes: known ? state.notes.map((n) => (n === known ? note : n)) : [...state.notes, note] };
+    }
+
+    case "term": {
+      const note: Note = { number: event.n, kind: "term", text: event.x, waitMs: 0, at: event.t, isOver: false, term: event.i };
+      return { ...state, notes: [...state.notes, note] };
     }
 
     case "unnote":

@@ -8,7 +8,9 @@ import { finished } from "../ink/stroke-shape";
 import {
   type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, type TypedText, wholeWidth, within,
 } from "../scene/scene";
-import type { BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TimelineFile, UnderFile } from "./files";
+import type {
+  BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TermEntry, TimelineFile, UnderFile,
+} from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
 import { jumps } from "./jumps";
@@ -75,6 +77,7 @@ export class Timeline {
     readonly chapters: readonly ChapterEntry[],
     readonly stops: readonly StopEntry[],
     readonly keyLines: readonly KeyLineEntry[],
+    readonly terms: readonly TermEntry[],
     private readonly shown: number[][],
     private readonly pointerMinutes: ReadonlySet<number>,
     readonly placements: readonly PlacementEntry[],
@@ -109,6 +112,7 @@ export class Timeline {
       file.stops,
       // Lessons published by earlier releases have none.
       file.keyLines ?? [],
+      file.terms ?? [],
       rowsOf(file.shown, 3),
       new Set(file.pointerMinutes),
       file.placements,

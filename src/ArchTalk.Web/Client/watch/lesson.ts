@@ -63,6 +63,7 @@ export const lesson = () =>
         this.stopTimes = timeline.stops.map((s) => s.at);
         this.tellPlayerOfStops();
         this.takeKeyLines(timeline);
+        this.takeTerms(timeline);
         this.lookCloserOn(canvas);
         this.continueWhere(timeline);
       });

@@ -41,7 +41,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
 
     public IReadOnlyList<Term> Terms { get; private set; } = [];
 
-    public IReadOnlyList<string> Agenda { get; private set; } = [];
+    public IReadOnlyList<AgendaPart> Agenda { get; private set; } = [];
 
     /// <summary>Where something is to be filled in, by board.</summary>
     public IReadOnlyDictionary<Guid, IReadOnlyList<BlankPlace>> Blanks { get; private set; } = new Dictionary<Guid, IReadOnlyList<BlankPlace>>();
@@ -61,6 +61,8 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
             leastCapital = VisualAngle.HeightFor(VisualAngle.LeastMinutes, SeenOn.Phone),
             sizes = TextSizes.All.ToDictionary(s => s, TextSizes.Units),
         },
+        terms = Terms.Select(t => new { t.Id, t.Word }),
+        agenda = Agenda,
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
         voice = Script("test-voice.m4a"),
@@ -72,7 +74,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         ItemPictures = await items.PicturesAsync(Lesson.Id, cancel);
         Blanks = await items.BlanksAsync(Lesson.Id, cancel);
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
-        Agenda = (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda;
+        Agenda = [.. (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda.Select(AgendaPart.Of)];
     }
 
     private string Script(string name) => versions.AddFileVersionToPath(Request.PathBase, $"/app/{name}");

@@ -3,12 +3,11 @@ import { focusWhenShown } from "../../shared/focus";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import type { RecordPage } from "./whole";
 
-/** What stands beside the board: notes, agenda, terms still to be said; put away and brought back, on either side. */
+/** What stands beside the board: put away and brought back, on either side. */
 export const beside = () =>
   part<RecordPage>()({
     showsSide: keptChoice("record-side", true),
     leftHanded: keptChoice("left-handed", false),
-    said: [] as string[],
     /** The speaking notes in large letters. */
     largeNotes: keptChoice("large-notes", false),
 
@@ -42,14 +41,5 @@ export const beside = () =>
 
     get layout(): Record<string, boolean> {
       return { "has-side": this.showsSide, "has-large-notes": this.largeNotes && this.showsSide, "is-left-handed": this.leftHanded };
-    },
-
-    tick(event: Event): void {
-      const id = (event.currentTarget as HTMLElement).dataset["term"]!;
-      this.said = this.said.includes(id) ? this.said.filter((s) => s !== id) : [...this.said, id];
-    },
-
-    isSaid(id: string): boolean {
-      return this.said.includes(id);
     },
   });

@@ -13,6 +13,7 @@ const words: Record<NoteKind, string> = {
   ask: "Ask and wait",
   repeat: "Say after me",
   answer: "Ask, then show",
+  term: "Said",
 };
 
 /** What is asked for when a note is worded. */
@@ -23,6 +24,7 @@ const asked: Record<NoteKind, string> = {
   ask: "Question",
   repeat: "Question",
   answer: "Question",
+  term: "Term",
 };
 
 const keyWords: Record<KeyLineKind, string> = { write: "To write down", mark: "To mark in the book", look: "To look at" };
@@ -80,6 +82,7 @@ export const noted = () =>
       ];
       all.forEach(({ number }) => (this.noteTimes[number] ??= session().view.liveMs));
       this.lines = all.sort((a, b) => b.number - a.number).map((l) => ({ ...l, time: clock(this.noteTimes[l.number]!) }));
+      this.takePlan(notes);
       if (!all.some((l) => l.number === this.wording)) {
         this.wording = 0;
       }
@@ -90,9 +93,13 @@ export const noted = () =>
     },
 
     noteThat(kind: NoteKind, text: string): void {
+      this.noteWith((stamp) => machine().desk.note(kind, text, 0, stamp));
+    },
+
+    noteWith(make: (stamp: number) => number): void {
       if (this.canNote) {
-        const number = machine().desk.note(kind, text, 0, performance.now());
-        this.noteTimes[number] = session().view.liveMs;
+        const { liveMs } = session().view;
+        this.noteTimes[make(performance.now())] = liveMs;
         this.afterInput();
       }
     },

@@ -129,7 +129,8 @@ export const setup = () =>
 
     async newDesk(): Promise<Desk> {
       const empty = new Set(page.boards.filter((b) => b.kind === "empty").map((b) => b.id));
-      const { boards, state } = await loadBoards(page.lesson, empty);
+      const { boards, state, terms } = await loadBoards(page.lesson, empty);
+      this.saidBefore = terms;
       return new Desk(boards, state, page.styles, page.rules.growth, (event) => session().happened(event));
     },
 
@@ -189,6 +190,7 @@ export const setup = () =>
         c: () => this.chapterHere(),
         f: () => this.fixLater(),
         o: () => this.onlyThisTime(),
+        w: () => this.sayNextTerm(),
         t: () => this.takeTool("type"),
         k: () => void this.keyLine(),
         l: () => this.putOut(),
