@@ -181,6 +181,64 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         rows.Seconds().ShouldBe(Recorded - 1 - 7.7 - 3.1, 0.3);
     }
 
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public async Task A_slip_is_said_again_in_its_place_and_something_is_put_in_between(Holding holding)
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
+        var teacher = await BeginAsync(server, browser);
+        var rows = new Rows(browser, holding);
+        rows.Choose(Slip + 0.1, SlipEnd - 0.1);
+        browser.UntilText("1 phrase");
+        browser.Press("Say again", holding);
+        browser.UntilText("You say 0:35 to 0:38 again");
+        Record(drawing: true);
+
+        // On Refine at the place, with the new stretch and without the slip's line.
+        browser.UntilText("0:51 →");
+        var length = rows.Seconds();
+        browser.Until(() => Math.Abs(browser.Script<double>("return document.querySelector('audio').currentTime") - Slip) < 0.5, "the place");
+        browser.Press("Edits", holding);
+        browser.UntilText("Said again: 2.");
+        browser.Press("History", holding);
+        browser.UntilText("again at 0:35");
+
+        // Between two phrases, near the beginning.
+        browser.Find("body").SendKeys(Keys.Home);
+        browser.Press("Record here", holding);
+        browser.UntilText("What you record now comes in at 0:00");
+        Record(drawing: false);
+        browser.Until(() => rows.Seconds() > length + 1, "the lesson with it");
+        browser.Press("Edits", holding);
+        browser.UntilText(" put in");
+        rows.Once(() => browser.Press("Take out", holding));
+        rows.Seconds().ShouldBe(length, 0.01);
+
+        var (timeline, _) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
+        timeline.Length.Seconds.ShouldBe(length, 0.1);
+        var end = timeline.At(LessonTime.Zero + timeline.Length).Panes[0].Strokes.Select(s => timeline.Boards[0].Strokes[s.Index]).ToArray();
+        end.Length.ShouldBe(3, "the two lines from before, and the one that was drawn anew");
+
+        void Record(bool drawing)
+        {
+            browser.Click("Use a microphone");
+            browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
+            browser.Press("Start recording", holding);
+            teacher.UntilRecorded(2);
+            if (drawing)
+            {
+                new Hand(browser, holding).Draw((0.2, 0.7), (0.6, 0.7));
+            }
+
+            teacher.UntilRecorded(3);
+            browser.Press("Finish", holding);
+            browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine");
+            browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
+        }
+    }
+
     private static async Task<TeacherSession> BeginAsync(Server server, Chromium browser)
     {
         var teacher = new TeacherSession(browser, server.Address);

@@ -177,7 +177,7 @@ public sealed class TeacherStoryTests : IDisposable
     private static async Task CheckTimelineAsync(string link)
     {
         var (timeline, files) = await TeacherSession.ReadPublishedAsync(link);
-        timeline.Length.Seconds.ShouldBeInRange(23, 36);
+        timeline.Length.Seconds.ShouldBeInRange(23, 90);
         timeline.Placements.Count.ShouldBe(2);
         timeline.Boards.Count.ShouldBe(6);
         timeline.Shown.Select(s => s.Value.Board).ShouldBe([0, 1, 0]);

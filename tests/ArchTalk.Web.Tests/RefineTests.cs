@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json;
 using ArchTalk.Core.Audio;
+using ArchTalk.Core.Recording;
 using static ArchTalk.Tests.Sounds;
 using static ArchTalk.Web.Tests.Spoken;
 
@@ -69,6 +70,49 @@ public sealed class RefineTests : IAsyncLifetime
         source.ShouldBe([96_000, 192_000]);
         view = await DoAsync(view, new { @do = "putBack", kind = "TakenOut", take, source = new { start = source[0], end = source[1] } });
         Length(view).ShouldBe((13.4, 13.4));
+    }
+
+    [Fact]
+    public async Task A_stretch_is_said_again_and_what_was_there_comes_back_when_it_is_undone_put_back_or_put_aside()
+    {
+        // The second phrase, from 7.2 to 9.4 s, again in 3 s; its chapter and a stop in it are where the new one begins, and behind it.
+        var view = await DoAsync(await ida.CallAsync(HttpMethod.Get, Edits), new { @do = "addStop", id = Guid.NewGuid(), atMs = 9000 });
+        var again = await RecordAsync(
+            app, lesson, [.. Speech(0.3, 0), .. Speech(2.4), .. Speech(0.3, 0)], true, new PlaceTaken(0, take, 7 * 48_000, take, 10 * 48_000));
+        view = await ida.CallAsync(HttpMethod.Get, Edits);
+        Length(view).ShouldBe((13.4, 13.4));
+        var edit = view.GetProperty("edits").EnumerateArray().ShouldHaveSingleItem();
+        (edit.GetProperty("kind").GetString(), edit.GetProperty("atMs").GetDouble(), edit.GetProperty("lengthMs").GetDouble())
+            .ShouldBe(("SaidAgain", 7000, 3000));
+        view.GetProperty("stops")[0].GetProperty("atMs").GetDouble().ShouldBe(10_000);
+        view.GetProperty("steps").EnumerateArray().Last().GetProperty("said").GetString().ShouldBe("Said 3.0 s again at 0:07");
+        (await PiecesAsync()).ShouldBe([(take, 0, 336_000), (again, 0, 144_000), (take, 480_000, 643_200)]);
+
+        (long, long)[] whole = [(0, 643_200)];
+        var undone = await ida.CallAsync(HttpMethod.Post, $"{Edits}/go-to", new { number = 1, version = view.GetProperty("version").GetInt32() });
+        (await PiecesAsync()).Select(p => (p.From, p.To)).ShouldBe(whole, "undone it is in the lesson nowhere");
+        view = await ida.CallAsync(HttpMethod.Post, $"{Edits}/go-to", new { number = 2, version = undone.GetProperty("version").GetInt32() });
+        await DoAsync(view, new { @do = "putBack", kind = "SaidAgain", take = again, source = new { start = 0, end = 144_000 } });
+        (await PiecesAsync()).Select(p => (p.From, p.To)).ShouldBe(whole, "put back");
+
+        await ida.CallAsync(HttpMethod.Post, $"{Edits}/go-to", new { number = 2, version = 3 });
+        using var aside = await ida.SendAsync(HttpMethod.Delete, $"/api/lessons/{lesson}/takes/{again}");
+        aside.EnsureSuccessStatusCode();
+        (await PiecesAsync()).Select(p => (p.From, p.To)).ShouldBe(whole, "put aside");
+        using var restored = await ida.SendAsync(HttpMethod.Post, $"/api/lessons/{lesson}/takes/{again}/restore");
+        restored.EnsureSuccessStatusCode();
+        (await PiecesAsync()).Count.ShouldBe(3, "and put back it is there again");
+    }
+
+    private async Task<IReadOnlyList<(Guid Take, long From, long To)>> PiecesAsync()
+    {
+        var file = JsonDocument.Parse(await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).RootElement;
+        return
+        [
+            .. from placement in file.GetProperty("placements").EnumerateArray()
+               let source = placement.GetProperty("pieces")[0].GetProperty("source")
+               select (placement.GetProperty("take").GetGuid(), source[0].GetInt64(), source[1].GetInt64()),
+        ];
     }
 
     [Fact]

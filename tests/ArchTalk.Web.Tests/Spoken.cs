@@ -9,10 +9,15 @@ namespace ArchTalk.Web.Tests;
 internal static class Spoken
 {
     /// <summary>Recorded as a recorder sends it: a quarter of a second at a time.</summary>
-    public static async Task<Guid> RecordAsync(App app, Guid lesson, short[] sound, bool ends = true)
+    public static async Task<Guid> RecordAsync(App app, Guid lesson, short[] sound, bool ends = true, params TakeEvent[] events)
     {
         var take = await app.WithAsync(s => s.GetRequiredService<RecordingService>().StartAsync(lesson, CancellationToken.None));
         var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false)).Sound(0, sound);
+        if (events.Length > 0)
+        {
+            journal.Anchors(0, new ClockAnchor(0, 0)).Anchors(0, new ClockAnchor(sound.Length, sound.Length / 48.0)).Events(0, events);
+        }
+
         foreach (var record in ends ? journal.End().Records : journal.Records)
         {
             var answer = await app.WithAsync(async s =>

@@ -57,6 +57,8 @@ internal static class PlayerFiles
             [.. root.GetProperty("placements").EnumerateArray().Select(ReadPlacement)])
         {
             KeyLines = [.. root.GetProperty("keyLines").EnumerateArray().Select(ReadKeyLine)],
+            TermsSaid = [.. root.GetProperty("terms").EnumerateArray().Select(
+                t => new TermSaid(t.GetProperty("term").GetGuid(), At(t.GetProperty("at").GetInt32())))],
         };
     }
 
@@ -133,7 +135,10 @@ internal static class PlayerFiles
         new TimeMap(placement.GetProperty("pieces").EnumerateArray().Select(p => new TimeMapPiece(
             Enum.Parse<PieceKind>(p.GetProperty("kind").GetString()!, ignoreCase: true),
             new(new TakeTime(p.GetProperty("source")[0].GetInt64()), new TakeTime(p.GetProperty("source")[1].GetInt64())),
-            new(new LessonTime(p.GetProperty("target")[0].GetInt64()), new LessonTime(p.GetProperty("target")[1].GetInt64()))))));
+            new(new LessonTime(p.GetProperty("target")[0].GetInt64()), new LessonTime(p.GetProperty("target")[1].GetInt64()))))),
+        !placement.TryGetProperty("insteadOf", out var others) ? [] : [.. others.EnumerateArray().Select(s => new TakeStretch(
+            new TakeId(s.GetProperty("take").GetGuid()),
+            new(new TakeTime(s.GetProperty("source")[0].GetInt64()), new TakeTime(s.GetProperty("source")[1].GetInt64()))))]);
 
     private static LessonTime At(int milliseconds) => LessonTime.FromMilliseconds(milliseconds);
 

@@ -11,6 +11,9 @@ public enum WhenCut
 
     /// <summary>It is nowhere: a term said, a caption's word, a mark.</summary>
     Drop = 1,
+
+    /// <summary>As <see cref="Snap"/>, but behind what was recorded in its stead: a thinking stop.</summary>
+    SnapBehind = 2,
 }
 
 /// <summary>With or without what holds only this time.</summary>
@@ -54,7 +57,7 @@ public sealed class Arrangement
     {
         var byTake = logs.ToDictionary(l => l.Id);
         var ranges = new List<(TakeLog Log, TakePath Path, TimeRange<TakeTime> Source)>();
-        foreach (var range in edits.Sequence.Where(r => byTake.ContainsKey(r.Take)).Concat(Rest(logs, edits)))
+        foreach (var range in Sequences.Of(logs, edits))
         {
             var log = byTake[range.Take];
             var end = range.Source.End < log.End ? range.Source.End : log.End;
@@ -86,21 +89,23 @@ public sealed class Arrangement
 
     /// <summary>
     /// Where a moment is now: nowhere, or at one or more lesson times, each once, in order. What a retake took back is nowhere,
-    /// unless it was put back.
+    /// unless it was put back. What was recorded anew is where the new stretch begins, or ends.
     /// </summary>
     public IReadOnlyList<LessonTime> Places(Moment moment, WhenCut whenCut)
     {
         var places = new List<LessonTime>();
         foreach (var placement in Placements.Where(p => p.Take == moment.Take))
         {
-            if (placement.Map.PieceAt(moment.At) is { } piece && piece.Kind != PieceKind.TakenBack && (whenCut == WhenCut.Snap || !piece.IsCut)
+            if (placement.Map.PieceAt(moment.At) is { } piece && piece.Kind != PieceKind.TakenBack && (whenCut != WhenCut.Drop || !piece.IsCut)
                 && piece.ToLesson(moment.At) is var at && (places.Count == 0 || places[^1] != at))
             {
                 places.Add(at);
             }
         }
 
-        return places;
+        return places.Count > 0 || whenCut == WhenCut.Drop ? places
+            : [.. Placements.Where(p => Sequences.Replaced(p.Log, Logs).Any(s => s.Take == moment.Take && s.Source.Contains(moment.At))).Take(1)
+                .Select(p => whenCut == WhenCut.Snap ? p.Map.Target.Start : p.Map.Target.End)];
     }
 
     /// <summary>Where a stretch of a take lies now, in order: the empty range at the join where all of it was taken out.</summary>
@@ -121,12 +126,6 @@ public sealed class Arrangement
         var within = time < last ? time : last;
         var placement = Placements.First(p => p.Map.Target.Contains(within));
         return new Moment(placement.Take, placement.Map.ToTake(within)!.Value);
-    }
-
-    private static IEnumerable<SequenceRange> Rest(IReadOnlyList<TakeLog> logs, EditList edits)
-    {
-        var named = edits.Sequence.Select(r => r.Take).ToHashSet();
-        return logs.Where(l => !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End)));
     }
 
     private static void Add(

@@ -12,7 +12,7 @@ public sealed record EditList
 
     /// <summary>
     /// Which stretches of which takes make up the lesson, in order. Empty for every take whole. Takes that it doesn't name come
-    /// after it whole, so that what is recorded later is in the lesson.
+    /// after it whole, so that what is recorded later is in the lesson; but for those that were recorded for a place of it.
     /// </summary>
     public IReadOnlyList<SequenceRange> Sequence { get; init; } = [];
 

@@ -13,6 +13,12 @@ public enum EditKind
 
     /// <summary>A pause was put in; its stretch is empty.</summary>
     Paused = 3,
+
+    /// <summary>A take was recorded for a place of the lesson; its stretch is the whole of it.</summary>
+    SaidAgain = 4,
+
+    /// <summary>A retake took it back while recording; its stretch is the branch.</summary>
+    TakenBack = 5,
 }
 
 /// <summary>What a teacher does on Refine, in one press. <see cref="EditSteps"/> says what becomes of the list of edits.</summary>
@@ -65,7 +71,7 @@ public sealed record Accept(IReadOnlyList<Accepted> Proposals) : EditStep;
 /// <summary>Leaves what was proposed as it is.</summary>
 public sealed record Leave(IReadOnlyList<ProposalKey> Proposals) : EditStep;
 
-/// <summary>Puts back what was taken out, made short or mute, or takes out a pause.</summary>
+/// <summary>Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes that out again.</summary>
 public sealed record PutBack(EditKind Kind, TakeId Take, TimeRange<TakeTime> Source) : EditStep;
 
 /// <summary>Moves the edges of what was taken out, made short or mute.</summary>

@@ -40,6 +40,21 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         _ => "This is not known here. Reload the page and try again. Nothing was changed.",
     };
 
+    /// <summary>A take that was recorded for a place of the lesson comes in there.</summary>
+    public static EditsAfter TakeIn(TakeLog take, Arrangement arrangement)
+    {
+        var after = arrangement.Edits with { Sequence = Sequences.With(take, arrangement.Logs, arrangement.Edits) };
+        var was = Sequences.Replaced(take, arrangement.Logs).Aggregate(Duration.Zero, (sum, s) => sum + (s.Source.End - s.Source.Start));
+        var at = take.Place is { } place ? arrangement.Places(place.From, WhenCut.Snap) : [];
+        var where = at.Count > 0 ? $"at {Clock(at[0] - LessonTime.Zero)}" : "at the end";
+        return new(after, was > Duration.Zero ? $"Said {Words(was)} again {where}" : $"Recorded {Words(take.Live.Length)} {where}");
+    }
+
+    /// <summary>What a take had replaced is back in its place.</summary>
+    public static EditsAfter PutBack(TakeLog take, Arrangement arrangement) => new(
+        arrangement.Edits with { Sequence = Sequences.Without(take, arrangement.Logs, arrangement.Edits) },
+        "Put back what was there before it was said again");
+
     /// <summary>A stretch of the lesson as stretches of its takes; what was taken out within it belongs to it.</summary>
     public static IReadOnlyList<TakeStretch> Sources(Arrangement arrangement, TimeRange<LessonTime> range)
     {
@@ -241,6 +256,18 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
 
     private Checked<EditsAfter> Back(PutBack step)
     {
+        if (step.Kind == EditKind.SaidAgain)
+        {
+            return arrangement.Logs.FirstOrDefault(l => l.Id == step.Take) is { Place: not null } take && edits.Sequence.Any(r => r.Take == take.Id)
+                ? new(PutBack(take, arrangement), null)
+                : Gone();
+        }
+
+        if (step.Kind == EditKind.TakenBack)
+        {
+            return Branch(step);
+        }
+
         var after = step.Kind switch
         {
             EditKind.TakenOut => edits with { Cuts = [.. edits.Cuts.Where(c => c.Take != step.Take || c.Source != step.Source)] },
@@ -255,6 +282,21 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             EditKind.Muted => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
             _ => "Took a pause out again",
         });
+    }
+
+    private Checked<EditsAfter> Branch(PutBack step)
+    {
+        var (branch, length) = (Sequences.Branch(step.Take, step.Source), Words(step.Source.End - step.Source.Start));
+        if (edits.Sequence.Contains(branch))
+        {
+            return Done(edits with { Sequence = [.. edits.Sequence.Where(r => r != branch)] }, $"Took out {length} that a retake had taken back");
+        }
+
+        var isBranch = arrangement.Logs.FirstOrDefault(l => l.Id == step.Take)?.Actions
+            .Any(a => a is Retaken r && r.To == step.Source.Start && r.At == step.Source.End) == true;
+        return isBranch && Sequences.WithBranch(branch, arrangement.Logs, edits) is { } sequence
+            ? Done(edits with { Sequence = sequence }, $"Put back {length} that a retake had taken back")
+            : "What was said instead is not in the lesson any more, so there is no place to put it. Put that back first. Nothing was changed.";
     }
 
     private Checked<EditsAfter> Moved(MoveEdges step)

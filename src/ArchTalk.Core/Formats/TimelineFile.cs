@@ -47,7 +47,13 @@ public sealed record ItemEntry(Guid Item, Rows Shows);
 public sealed record ParameterEntry(Guid Item, string Name, Rows Values);
 
 /// <summary>Where a stretch of a take is in the lesson.</summary>
-public sealed record PlacementEntry(Guid Take, IReadOnlyList<PieceEntry> Pieces);
+/// <param name="InsteadOf">The stretches in whose stead the take was recorded: what was there is where this begins.</param>
+public sealed record PlacementEntry(
+    Guid Take, IReadOnlyList<PieceEntry> Pieces,
+    [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] IReadOnlyList<StretchEntry>? InsteadOf = null);
+
+/// <summary>A stretch of a take: from and to in samples.</summary>
+public sealed record StretchEntry(Guid Take, IReadOnlyList<long> Source);
 
 /// <summary>A piece of it, in samples at 48 kHz, so that a moment is found exactly.</summary>
 /// <param name="Kind">straight, cut, shortened, pause or takenBack.</param>

@@ -45,7 +45,7 @@ public static class TimelineFiles
         [.. timeline.Boards.Select((b, i) => Entry(b, i, pictures[i], covered?.Contains(i) == true))],
         Rows.Of(3, timeline.Shown, (s, row) => row.AddRange([s.At.WholeMilliseconds, s.Value.Board, s.Value.Beside ?? -1])),
         [.. PointerMinutes(timeline)],
-        [.. timeline.Placements.Select(p => new PlacementEntry(p.Take.Value, [.. p.Map.Pieces.Select(Entry)]))],
+        [.. timeline.Placements.Select(Entry)],
         [.. chapters.Select(c => new ChapterEntry(c.At.WholeMilliseconds, c.Title, c.Id))],
         [.. timeline.Stops.Select(Entry)],
         [.. timeline.KeyLines.Select(Entry)],
@@ -139,6 +139,13 @@ public static class TimelineFiles
         line.At.WholeMilliseconds, line.WholeAt.WholeMilliseconds, line.Board, line.Stroke.Stroke.ToString(),
         KeyLineKinds.Name(line.Kind), line.Text, line.IsMust,
         [(int)line.Box.X, (int)line.Box.Y, (int)Math.Ceiling(line.Box.Width), (int)Math.Ceiling(line.Box.Height)]);
+
+    private static PlacementEntry Entry(TimelinePlacement placement) => new(
+        placement.Take.Value,
+        [.. placement.Map.Pieces.Select(Entry)],
+        placement.InsteadOf.Count == 0
+            ? null
+            : [.. placement.InsteadOf.Select(s => new StretchEntry(s.Take.Value, [s.Source.Start.Samples, s.Source.End.Samples]))]);
 
     private static PieceEntry Entry(TimeMapPiece piece) => new(
         piece.Kind switch

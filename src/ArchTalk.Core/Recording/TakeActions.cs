@@ -12,6 +12,10 @@ internal static class TakeActions
     // Of a pen that is held evenly.
     private const byte EvenPressure = 128;
 
+    /// <summary>The place of the lesson that the take was recorded for, as it was said first; null for its end.</summary>
+    public static TakePlace? PlaceOf(IReadOnlyList<SegmentReader> segments) => segments.SelectMany(s => s.Events).OfType<PlaceTaken>()
+        .Select(p => new TakePlace(new(new(p.FromTake), new(p.From)), new(new(p.UntilTake), new(p.Until)))).FirstOrDefault();
+
     public static IReadOnlyList<TakeAction> Resolve(TakeId take, IReadOnlyList<SegmentReader> segments)
     {
         var actions = new List<TakeAction>();

@@ -25,6 +25,7 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(CoverLifted), "cover")]
 [JsonDerivedType(typeof(LitUp), "light")]
 [JsonDerivedType(typeof(WentBack), "retake")]
+[JsonDerivedType(typeof(PlaceTaken), "place")]
 [JsonDerivedType(typeof(NoteMade), "note")]
 [JsonDerivedType(typeof(TermNoted), "term")]
 [JsonDerivedType(typeof(NoteTakenOff), "unnote")]
@@ -41,3 +42,15 @@ public sealed record WentBack(
     [property: JsonPropertyName("t")] double Time,
     [property: JsonPropertyName("g")] int Segment,
     [property: JsonPropertyName("n")] long Sample) : TakeEvent;
+
+/// <summary>
+/// The take is recorded for a place of the lesson: in the stead of what lies between two moments, or between them where they are one.
+/// </summary>
+/// <param name="FromTake">The take of the first moment, and its sample.</param>
+/// <param name="UntilTake">The take of the moment with which the lesson goes on, and its sample.</param>
+public sealed record PlaceTaken(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("a")] Guid FromTake,
+    [property: JsonPropertyName("f")] long From,
+    [property: JsonPropertyName("b")] Guid UntilTake,
+    [property: JsonPropertyName("u")] long Until) : TakeEvent;

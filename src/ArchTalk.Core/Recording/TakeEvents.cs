@@ -136,6 +136,7 @@ public static class TakeEvents
         NoteOver n => IsStamp(n.Time),
         LitUp l => IsStamp(l.Time) && l.Outline is { Length: 0 or (>= 6 and <= MostOfOutline) } outline && outline.Length % 2 == 0
             && Array.TrueForAll(outline, n => Math.Abs((long)n) <= FarthestPlace),
+        PlaceTaken p => IsStamp(p.Time) && p is { From: >= 0 and <= JournalPayloads.LastSample, Until: >= 0 and <= JournalPayloads.LastSample },
         WentBack w => IsStamp(w.Time) && w.Segment >= 0 && w.Sample is >= 0 and <= JournalPayloads.LastSample,
         _ => true,
     };

@@ -12,13 +12,15 @@ public sealed class TakeLog
     private readonly Lazy<TakePath> live;
 
     /// <param name="actions">Ordered by time; of equal times, as they were done.</param>
-    public TakeLog(TakeId id, Duration length, IReadOnlyList<TakeAction> actions, IReadOnlyList<TakeSound>? sound = null, bool isEnded = true)
+    public TakeLog(TakeId id, Duration length, IReadOnlyList<TakeAction> actions, IReadOnlyList<TakeSound>? sound = null, bool isEnded = true,
+        TakePlace? place = null)
     {
         Id = id;
         Length = length;
         Actions = actions;
         Sound = sound ?? [];
         IsEnded = isEnded;
+        Place = place;
         live = new(() => TakePath.Of(actions, End));
     }
 
@@ -37,6 +39,9 @@ public sealed class TakeLog
     /// <summary>Whether the teacher finished it; otherwise it was interrupted, or is being recorded.</summary>
     public bool IsEnded { get; }
 
+    /// <summary>The place it was recorded for; null for the end of the lesson.</summary>
+    public TakePlace? Place { get; }
+
     /// <summary>What counts of it in the end: without anything that a retake took back.</summary>
     public TakePath Live => live.Value;
 
@@ -53,6 +58,7 @@ public sealed class TakeLog
             index.Add(entry);
         }
 
-        return new TakeLog(id, index.Length, TakeActions.Resolve(id, index.Segments), index.Sound, index.IsEnded);
+        var actions = TakeActions.Resolve(id, index.Segments);
+        return new TakeLog(id, index.Length, actions, index.Sound, index.IsEnded, TakeActions.PlaceOf(index.Segments));
     }
 }

@@ -31,7 +31,7 @@ public static class TakeNotes
                 case Noted n:
                     // Said otherwise, it keeps its moment.
                     notes[n.Number] = notes.TryGetValue(n.Number, out var known)
-                        ? known with { Kind = n.Kind, Text = n.Text, Wait = n.Wait }
+                        ? known with { Kind = n.Kind, Text = n.Text, Wait = n.Wait, Term = n.Term }
                         : new(IdOf(log.Id, n.Number), n.At, n.Kind, n.Text, n.Wait, log.End, n.Term);
                     break;
                 case NoteRemoved n:

@@ -15,7 +15,8 @@ public readonly record struct ShownBoards(int Board, int? Beside = null);
 public sealed record TimedStop(LessonTime At, ThinkingStop Stop, LessonTime? AnswerAt);
 
 /// <summary>A stretch of a take in the lesson.</summary>
-public sealed record TimelinePlacement(TakeId Take, TimeMap Map);
+/// <param name="InsteadOf">The stretches in whose stead the take was recorded.</param>
+public sealed record TimelinePlacement(TakeId Take, TimeMap Map, IReadOnlyList<TakeStretch> InsteadOf);
 
 /// <summary>
 /// The compiled lesson. Every rule is already applied: what is left is spans and steps, and <see cref="At"/> says what is

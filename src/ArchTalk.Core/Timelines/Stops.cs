@@ -18,7 +18,7 @@ internal static class Stops
         var stops = new List<TimedStop>();
         foreach (var stop in arrangement.Edits.Stops)
         {
-            foreach (var at in arrangement.Places(new Moment(stop.Take, stop.At), WhenCut.Snap))
+            foreach (var at in arrangement.Places(new Moment(stop.Take, stop.At), WhenCut.SnapBehind))
             {
                 stops.Add(new(
                     at,

@@ -3,6 +3,7 @@ using System.Text.Json;
 using ArchTalk.Core.Audio;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Ink;
+using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 using ArchTalk.Data.Entities;
@@ -134,11 +135,28 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         IEnumerable<EditView> Views(EditKind kind, TakeId take, TimeRange<TakeTime> source, Duration rest) =>
             arrangement.Places(new(take, source.Start), WhenCut.Snap).Take(1)
                 .Select(at => new EditView(kind, take.Value, Samples(source), Ms(at), (source.End - source.Start).Milliseconds, rest.Milliseconds));
+        IEnumerable<EditView> SaidAgain(TakeLog take)
+        {
+            var was = Sequences.Replaced(take, arrangement.Logs).Sum(s => (s.Source.End - s.Source.Start).Milliseconds);
+            return arrangement.Placements.Where(p => p.Take == take.Id).Select(p => p.Map.Target).Take(1)
+                .Select(t => new EditView(
+                    EditKind.SaidAgain, take.Id.Value, [0, take.End.Samples], Ms(t.Start), was, (t.End - t.Start).Milliseconds));
+        }
+
+        IEnumerable<EditView> TakenBack(TakeLog take) =>
+            from retake in take.Actions.OfType<Retaken>()
+            let branch = new TimeRange<TakeTime>(retake.To, retake.At)
+            let isThere = edits.Sequence.Contains(Sequences.Branch(take.Id, branch))
+            from view in Views(EditKind.TakenBack, take.Id, branch, isThere ? branch.End - branch.Start : Duration.Zero, PlaceOf(take, retake))
+            select view;
+
         return
         [
             .. edits.Cuts.SelectMany(c => Views(EditKind.TakenOut, c.Take, c.Source, Duration.Zero)),
             .. edits.Silences.SelectMany(s => Views(EditKind.MadeShort, s.Take, s.Source, s.Length)),
             .. edits.Mutes.SelectMany(m => Views(EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
+            .. arrangement.Logs.Where(l => l.Place is not null && edits.Sequence.Any(r => r.Take == l.Id)).SelectMany(SaidAgain),
+            .. arrangement.Logs.SelectMany(TakenBack),
             .. edits.Pauses.SelectMany(p => Views(EditKind.Paused, p.Take, new(p.At, p.At), p.Length)),
         ];
     }

@@ -164,6 +164,42 @@ public class JoinTests
     }
 
     [Fact]
+    public void A_take_for_a_place_comes_in_there_and_what_it_replaced_can_be_put_back()
+    {
+        var old = new Script(1, 12).Show(0, 0).Stroke(1, 1, 2).Stroke(2, 5, 6).Show(7, 1).Stroke(3, 9, 10, board: 1);
+        var again = new Script(2, 3).Stroke(1, 1, 2).For(old.Moment(4), old.Moment(8));
+        var logs = new[] { old.Log, again.Log };
+        Arrangement.Resolve(logs, EditList.Empty).Length.Seconds.ShouldBe(12, "until it is taken in it is nowhere");
+        var edits = new EditList { Sequence = Sequences.With(again.Log, [old.Log], EditList.Empty) };
+        edits.Sequence.ShouldBe([old.Range(0, 4), again.Range(0, 3), old.Range(8, 12)]);
+        var seen = Seen("taken-in", edits, old, again);
+        seen.At(4).Board.ShouldBe(0, "it starts from the boards as they are there");
+        seen.Strokes(10.5).ShouldBe([3]);
+        seen.Places(old.Moment(5), WhenCut.Snap).ShouldBe([4], "a chapter that was there is where it begins");
+        seen.Places(old.Moment(5), WhenCut.SnapBehind).ShouldBe([7], "and a question behind it");
+        seen.Places(old.Moment(5), WhenCut.Drop).ShouldBeEmpty();
+
+        var back = Sequences.Without(again.Log, logs, edits);
+        Arrangement.Resolve(logs, new EditList { Sequence = back }).Placements.ShouldHaveSingleItem().Map.Source.End.ShouldBe(old.Log.End);
+    }
+
+    [Fact]
+    public void A_take_between_two_phrases_moves_what_follows_and_one_for_a_place_that_is_gone_comes_last()
+    {
+        var old = new Script(1, 10).Show(0, 0);
+        var between = new Script(2, 2).For(old.Moment(4), old.Moment(4));
+        Sequences.With(between.Log, [old.Log], EditList.Empty).ShouldBe([old.Range(0, 4), between.Range(0, 2), old.Range(4, 10)]);
+        var first = new Script(3, 2).For(old.Moment(0), old.Moment(1));
+        var twice = new EditList { Sequence = Sequences.With(between.Log, [old.Log], EditList.Empty) };
+        Sequences.With(first.Log, [old.Log, between.Log], twice)
+            .ShouldBe([first.Range(0, 2), old.Range(1, 4), between.Range(0, 2), old.Range(4, 10)]);
+        var across = new Script(4, 1).For(old.Moment(3), old.Moment(5));
+        Sequences.With(across.Log, [old.Log, between.Log], twice).ShouldBe([old.Range(0, 3), across.Range(0, 1), old.Range(5, 10)]);
+        var gone = new EditList { Sequence = [old.Range(0, 3), old.Range(6, 10)] };
+        Sequences.With(between.Log, [old.Log], gone).ShouldBe([old.Range(0, 3), old.Range(6, 10), between.Range(0, 2)]);
+    }
+
+    [Fact]
     public void Shortening_draws_ink_faster_and_loses_none()
     {
         var take = new Script(1, 10).Show(0, 0).Stroke(1, 3, 7);

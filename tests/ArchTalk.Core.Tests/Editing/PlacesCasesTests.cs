@@ -14,7 +14,11 @@ public class PlacesCasesTests
 
     private sealed record Heard(long At, Guid Take, long Sample);
 
-    private sealed record Case(string Name, EditList Edits, long[]? Retake, PlacementEntry[] Placements, Place[] Places, Heard[] Moments);
+    // A second take, recorded for a place of the first.
+    private sealed record Again(Guid Take, long Length, long From, long Until);
+
+    private sealed record Case(
+        string Name, EditList Edits, long[]? Retake, Again? Again, PlacementEntry[] Placements, Place[] Places, Heard[] Moments);
 
     public static IEnumerable<TheoryDataRow<string>> Names => Read().Select(c => new TheoryDataRow<string>(c.Name));
 
@@ -25,7 +29,14 @@ public class PlacesCasesTests
         var found = Read().Single(c => c.Name == name);
         var id = new TakeId(found.Placements[0].Take);
         TakeAction[] actions = found.Retake is [var at, var to] ? [new Retaken(new TakeTime(at), new TakeTime(to))] : [];
-        var arrangement = Arrangement.Resolve([new TakeLog(id, new Duration(480_000), actions)], found.Edits);
+        var logs = new List<TakeLog> { new(id, new Duration(480_000), actions) };
+        if (found.Again is { } again)
+        {
+            var place = new TakePlace(new(id, new(again.From)), new(id, new(again.Until)));
+            logs.Add(new(new TakeId(again.Take), new Duration(again.Length), [], place: place));
+        }
+
+        var arrangement = Arrangement.Resolve(logs, found.Edits);
         var file = TimelineFiles.Timeline(TimelineCompiler.Compile([], arrangement), [], []);
         JsonSerializer.Serialize(file.Placements).ShouldBe(JsonSerializer.Serialize(found.Placements), "what players are sent");
         foreach (var place in found.Places)

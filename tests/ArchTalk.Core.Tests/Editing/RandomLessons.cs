@@ -30,6 +30,16 @@ public sealed class RandomLessons
     private MadeLesson Make()
     {
         var logs = Enumerable.Range(0, random.Next(1, 4)).Select(i => Log(new TakeId(Id(1000 + i)))).ToArray();
+        for (var i = 1; i < logs.Length; i++)
+        {
+            if (random.Next(3) == 0)
+            {
+                var place = new TakePlace(At(Pick(logs[..i])), At(Pick(logs[..i])));
+                logs[i] = new TakeLog(logs[i].Id, logs[i].Length, logs[i].Actions, place: place);
+            }
+        }
+
+        Moment At(TakeLog log) => new(log.Id, Time(log));
         T[] Some<T>(int most, Func<TakeLog, T> make) =>
             [.. Enumerable.Range(0, random.Next(3) == 0 ? random.Next(most + 1) : 0).Select(_ => make(logs[random.Next(logs.Length)]))];
         var edits = new EditList

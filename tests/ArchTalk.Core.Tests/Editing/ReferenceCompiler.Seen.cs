@@ -10,17 +10,26 @@ namespace ArchTalk.Core.Tests.Editing;
 /// <summary>What is to be seen of the boards at a time.</summary>
 internal sealed partial class ReferenceCompiler
 {
-    // Where a moment is now; what was taken out is at the join.
-    private IEnumerable<long> Places(
-        TakeId take,
-        TakeTime at,
-        bool whenCut) => placed.Where(p => p.Log.Id == take && p.Find(at.Samples) is { Kind: not "dead" } q
-        && (whenCut || q.Kind is not ("cut" or "keep"))).Select(p => p.Lesson(at.Samples)).ToArray();
+    // Where a moment is now; what was taken out is at the join, and what was recorded anew is at the end of what is there instead, or
+    // where that begins.
+    private long[] Places(TakeId take, TakeTime at, bool whenCut, bool isBehind = false)
+    {
+        long[] places = [.. placed.Where(p => p.Log.Id == take && p.Find(at.Samples) is { Kind: not "dead" } q
+            && (whenCut || q.Kind is not ("cut" or "keep"))).Select(p => p.Lesson(at.Samples))];
+        var took = placed.FirstOrDefault(p => p.Log.Place is { } place && (place.From.Take == place.Until.Take
+            ? take == place.From.Take && Math.Min(place.From.At.Samples, place.Until.At.Samples) <= at.Samples
+                && at.Samples < Math.Max(place.From.At.Samples, place.Until.At.Samples)
+            : (take == place.From.Take && at >= place.From.At) || (take == place.Until.Take && at < place.Until.At)));
+        return places.Length > 0 || !whenCut || took is null || logs.FirstOrDefault(l => l.Id == take) is not { } log
+            || at >= log.End || !Counts(log, at.Samples, int.MaxValue, log.Length.Samples)
+            ? places
+            : [isBehind ? took.Pieces[^1].Ends : took.Pieces[0].At];
+    }
 
     // A stop whose answer isn't uncovered before the next board uncovers it itself.
     private void ShowAnswer(ThinkingStop stop)
     {
-        foreach (var at in Places(stop.Take, stop.At, whenCut: true))
+        foreach (var at in Places(stop.Take, stop.At, whenCut: true, isBehind: true))
         {
             var board = ShownAt(at).Board;
             var left = states.Select(s => s.At).Where(t => t > at && ShownAt(t).Board != board).Append(Length).Min();

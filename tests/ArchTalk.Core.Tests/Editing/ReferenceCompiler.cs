@@ -31,6 +31,7 @@ internal sealed partial class ReferenceCompiler
     }
 
     private readonly IReadOnlyList<Board> boards;
+    private readonly IReadOnlyList<TakeLog> logs;
     private readonly EditList edits;
     private readonly LessonVariant variant;
     private readonly List<Placed> placed = [];
@@ -41,14 +42,14 @@ internal sealed partial class ReferenceCompiler
 
     public ReferenceCompiler(IReadOnlyList<Board> boards, IReadOnlyList<TakeLog> logs, EditList edits, LessonVariant variant)
     {
-        (this.boards, this.edits, this.variant) = (boards, edits, variant);
+        (this.boards, this.logs, this.edits, this.variant) = (boards, logs, edits, variant);
         for (var i = 0; i < boards.Count; i++)
         {
             now.Heights[i] = boards[i].Height;
         }
 
         states.Add((-1, now.Copy()));
-        Place(logs);
+        Place();
         for (var p = 0; p < placed.Count; p++)
         {
             Play(p);
@@ -93,11 +94,11 @@ internal sealed partial class ReferenceCompiler
 
     private static bool Nothing(Placed p, long from, long to) => Edges(p.Log).Append(from).Where(e => from <= e && e < to).All(e => !Counts(p, e));
 
-    private void Place(IReadOnlyList<TakeLog> logs)
+    private void Place()
     {
         var named = edits.Sequence.Select(s => s.Take).ToArray();
         foreach (var range in edits.Sequence
-            .Concat(logs.Where(l => !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End)))))
+            .Concat(logs.Where(l => l.Place is null && !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End)))))
         {
             if (logs.SingleOrDefault(l => l.Id == range.Take) is { } log && Math.Min(range.Source.End.Samples, log.Length.Samples) is var end
                 && range.Source.Start.Samples < end)

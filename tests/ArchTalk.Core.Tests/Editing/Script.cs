@@ -17,10 +17,11 @@ internal sealed class Script(int take, double seconds)
     public static readonly Guid Cover = Guid.Parse("00000000-0000-0000-0000-0000000000c0");
 
     private readonly List<TakeAction> actions = [];
+    private TakePlace? place;
 
     public TakeId Id { get; } = new(new Guid(take, 0, 0, new byte[8]));
 
-    public TakeLog Log => new(Id, Duration.FromSeconds(seconds), [.. actions.OrderBy(a => a.At)]);
+    public TakeLog Log => new(Id, Duration.FromSeconds(seconds), [.. actions.OrderBy(a => a.At)], place: place);
 
     public static TakeTime At(double second) => TakeTime.FromSeconds(second);
 
@@ -31,6 +32,12 @@ internal sealed class Script(int take, double seconds)
         var points = Enumerable.Range(0, 5).Select(i => new TakePoint(2000 + (i * 3000), 700 + (number * 900), 128, At(from + ((to - from) * i / 4))))
             .ToArray();
         return Add(new StrokeDrawn(At(from), new(Id, number), Boards[board].Id, number % 5 * 3, points));
+    }
+
+    public Script For(Moment from, Moment until)
+    {
+        place = new(from, until);
+        return this;
     }
 
     public Script Erase(int action, double at, params int[] strokes) =>

@@ -51,6 +51,8 @@ export const eventShapes = {
   unnote: { t: "stamp", n: "int" },
   /** The stretch that a note began is over. */
   over: { t: "stamp", n: "int" },
+  /** The take is recorded for a place of the lesson, from and until a moment: take and sample. */
+  place: { t: "stamp", a: "guid", f: "int", b: "guid", u: "int" },
   /** What was done since an earlier moment is taken back; the moment is named by its segment and the sample in it. */
   retake: { t: "stamp", g: "int", n: "int" },
 } as const;
@@ -60,8 +62,8 @@ type Members<S> = { -readonly [P in keyof S]: S[P] extends keyof Values ? Values
 
 export type JournalEvent = { [K in keyof Shapes]: { e: K } & Members<Shapes[K]> }[keyof Shapes];
 
-/** Something done on the boards; `e` says what. Going back is none: whoever does it takes up an earlier state. */
-export type BoardEvent = Exclude<JournalEvent, { e: "retake" }>;
+/** Something done on the boards; `e` says what. Going back is none (whoever does it takes up an earlier state), nor is the take's place. */
+export type BoardEvent = Exclude<JournalEvent, { e: "retake" | "place" }>;
 
 /** Takes in what is to be journalled. */
 export type Journal = (event: BoardEvent) => void;

@@ -4,6 +4,7 @@ import { keyLines } from "../record/parts/key-lines";
 import { leftovers } from "../record/parts/leftovers";
 import { microphone } from "../record/parts/microphone";
 import { noted } from "../record/parts/noted";
+import { place } from "../record/parts/place";
 import { plan } from "../record/parts/plan";
 import { retake } from "../record/parts/retake";
 import { setup } from "../record/parts/setup";
@@ -33,7 +34,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), keyLines(), typing(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), place(), keyLines(), typing(),
       strip(), legible(), takes(), leftovers(), toolbar(), boards(), beside(),
     ),
 });

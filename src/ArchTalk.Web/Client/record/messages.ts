@@ -1,6 +1,6 @@
 // What the page and the worker that writes the journal say to each other.
 
-import type { BoardEvent } from "../journal/events";
+import type { JournalEvent } from "../journal/events";
 import type { Refusal, Waiting } from "../journal/uploader";
 
 /** A run of one microphone, as the journal records it. */
@@ -93,7 +93,7 @@ export type ToWorker =
   /** What is heard next is gathered and not recorded, so many samples; 0 gives it up. */
   | { say: "gather"; samples: number }
   | { say: "segment"; start: SegmentStart }
-  | { say: "event"; event: BoardEvent }
+  | { say: "event"; event: JournalEvent }
   /** Asks where somebody spoke of late, and what was recorded when the boards were set up. */
   | { say: "phrases"; begunAt: number }
   /** Asks for the sound between two times of the take, in ms. */

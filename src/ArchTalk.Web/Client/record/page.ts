@@ -7,6 +7,7 @@ import type { Window } from "../input/looking";
 import type { Painter } from "../ink/painter";
 import type { Style } from "../scene/scene";
 import { pageData } from "../shared/page-data";
+import type { Moment } from "../timeline/moments";
 import type { Desk, Growth } from "./desk";
 import type { RecordingSession } from "./session";
 
@@ -42,6 +43,8 @@ export const page = pageData<{
   terms: { id: string; word: string }[];
   /** The parts of the lesson and the minutes planned for each. */
   agenda: { title: string; minutes: number | null }[];
+  /** Where what is recorded comes in; null for the end of the lesson. */
+  place: { from: Moment; until: Moment } | null;
   worker: string;
   worklet: string;
   voice: string;

@@ -4,6 +4,7 @@
 import type { BoardEvent } from "../journal/events";
 import type { Waiting } from "../journal/uploader";
 import { Backoff } from "../shared/backoff";
+import type { Moment } from "../timeline/moments";
 import { goesOn } from "./leftovers";
 import { type RetakeView, type Boards, Retaking } from "./retaking";
 import { type FromWorker, isSameWriter, keyOf, type Leftover, type OpenTake, type SegmentStart, type ToWorker } from "./messages";
@@ -415,6 +416,12 @@ export class RecordingSession {
     if (this.isRunning) {
       this.worker.post({ say: "event", event });
     }
+  }
+
+  /** The take that just began is recorded for a place of the lesson. */
+  comesIn(from: Moment, until: Moment): void {
+    const event = { e: "place" as const, t: this.around.clock.now(), a: from.take, f: from.sample, b: until.take, u: until.sample };
+    this.worker.post({ say: "event", event });
   }
 
   /** The take that runs here; null when none does. */

@@ -1,6 +1,8 @@
 import { type BoardState, type BoardsState, type Ink, type Typed } from "../scene/boards-state";
 import { wholeWidth } from "../scene/scene";
-import { hiddenAt, Timeline } from "../timeline/timeline";
+import type { Moment } from "../timeline/moments";
+import { rowAt } from "../timeline/rows";
+import { hiddenAt, isAlive, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
 
 export interface Loaded {
@@ -8,19 +10,33 @@ export interface Loaded {
   state: BoardsState;
   /** The terms of the vocabulary that earlier takes say. */
   terms: string[];
+  /** Where what is recorded comes in, in ms; null for the end. */
+  placeMs: number | null;
+  /** And with what the lesson goes on. */
+  timeline: Timeline;
 }
 
-/** The boards with what earlier takes left on them, as they are at the end of the lesson. */
-export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>): Promise<Loaded> {
+/**
+ * The boards with what earlier takes left on them, as they are at the end of the lesson, or where something is to be recorded in its
+ * middle. That place may not be in the lesson any more; then it is null.
+ */
+export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>, from: Moment | null): Promise<Loaded> {
   const timeline = await Timeline.load(`/lessons/${lesson}/timeline.json`);
-  await timeline.loadAllAtEnd();
-  const end = timeline.length;
+  const place = from && timeline.timeOf(from);
+  if (place === null) {
+    await timeline.loadAllAtEnd();
+  } else {
+    await Promise.all(timeline.boards.map((_, i) => timeline.loadInk(i)));
+  }
+
+  const end = place ?? timeline.length;
+  const isThere = (lives: readonly number[]): boolean => (place === null ? lives.at(-1)! < 0 : isAlive(lives, end));
   const states = timeline.boards.map((board): BoardState => {
-    const view = board.views[0]?.at(-1);
-    const strokes = (board.ink?.strokes ?? []).filter((s) => s.lives.at(-1)! < 0);
+    const view = rowAt(board.views[0] ?? [], end);
+    const strokes = (board.ink?.strokes ?? []).filter((s) => isThere(s.lives));
     return {
       id: board.id,
-      height: board.heights.at(-1)?.[1] ?? board.height,
+      height: rowAt(board.heights, end)?.[1] ?? board.height,
       view: { value: view && end > 0 ? { x: view[1]!, y: view[2]!, width: view[3]! } : wholeWidth, at: 0 },
       uncovered: new Map(hiddenAt(board, end).map((item) => [item, 0])),
       ink: strokes.map((s): Ink => ({
@@ -35,7 +51,7 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
         words: "",
       })),
       wet: [],
-      texts: board.texts.filter((t) => t.lives.at(-1)! < 0).map((t): Typed => ({ ...t.steps.at(-1)!.text, number: 0, isDrawn: true, erasedBy: [] })),
+      texts: board.texts.filter((t) => isThere(t.lives)).map((t): Typed => ({ ...t.steps.findLast((s) => s.at <= end)!.text, number: 0, isDrawn: true, erasedBy: [] })),
       light: null,
     };
   });
@@ -47,5 +63,5 @@ export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string
     pointer: null,
     erasures: new Map(),
   };
-  return { boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: emptyBoards.has(b.id) })), state, terms: timeline.terms.map((t) => t.term) };
+  return { boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: emptyBoards.has(b.id) })), state, terms: timeline.terms.map((t) => t.term), placeMs: place, timeline };
 }

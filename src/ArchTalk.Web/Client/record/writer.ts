@@ -1,6 +1,6 @@
 // Makes records of what is heard and done, keeps them, and hands them to the upload.
 
-import type { BoardEvent, JournalEvent } from "../journal/events";
+import type { JournalEvent } from "../journal/events";
 import type { Keeper, KeptWriter } from "../journal/keeper";
 import {
   type Anchor,
@@ -118,7 +118,7 @@ export class Writer {
     }
   }
 
-  happened(event: BoardEvent): void {
+  happened(event: JournalEvent): void {
     this.events.push(event);
   }
 

@@ -18,7 +18,7 @@ export interface Proposal {
   text: string;
 }
 
-export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused";
+export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain";
 
 export interface Edit {
   kind: EditKind;

@@ -1,7 +1,7 @@
 // Where a moment is in the lesson: the rule of Arrangement.Places and MomentAt in C#, over the placements of timeline.json. Both
 // are held to the cases in tests/Shared/places.json.
 
-import type { PlacementEntry } from "./files";
+import type { PlacementEntry, StretchEntry } from "./files";
 
 /** A point in what was recorded, kept for coming back: it stays right when the lesson is published anew. */
 export interface Moment {
@@ -28,6 +28,12 @@ export function placesOf(placements: readonly PlacementEntry[], moment: Moment, 
     if (places.at(-1) !== at) {
       places.push(at);
     }
+  }
+
+  if (places.length === 0 && whenCut === "snap") {
+    const isThere = (s: StretchEntry): boolean => s.take === moment.take && s.source[0]! <= moment.sample && moment.sample < s.source[1]!;
+    const instead = placements.find((p) => p.insteadOf?.some(isThere));
+    return instead ? [instead.pieces[0]!.target[0]! / samplesPerMs] : [];
   }
 
   return places;

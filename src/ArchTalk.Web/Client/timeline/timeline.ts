@@ -339,7 +339,7 @@ async function fetchJson<T>(address: string): Promise<T> {
   return (await response.json()) as T;
 }
 
-function isAlive(lives: readonly number[], ms: number): boolean {
+export function isAlive(lives: readonly number[], ms: number): boolean {
   for (let i = 0; i < lives.length; i += 2) {
     if (lives[i]! <= ms && (lives[i + 1]! < 0 || ms < lives[i + 1]!)) {
       return true;

@@ -1,3 +1,4 @@
+using System.Globalization;
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Boards.Seen;
@@ -5,6 +6,7 @@ using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.ViewFeatures;
 
 namespace ArchTalk.Web.Pages.Steps;
@@ -63,10 +65,19 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         },
         terms = Terms.Select(t => new { t.Id, t.Word }),
         agenda = Agenda,
+        place = MomentOf(From) is { } from && MomentOf(Until) is { } until ? new { from, until } : null,
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
         voice = Script("test-voice.m4a"),
     };
+
+    /// <summary>A moment of a take and its sample, "take:sample": what is recorded comes in there.</summary>
+    [FromQuery(Name = "from")]
+    public string? From { get; set; }
+
+    /// <summary>The moment with which the lesson goes on, as <see cref="From"/>.</summary>
+    [FromQuery(Name = "until")]
+    public string? Until { get; set; }
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
@@ -76,6 +87,12 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
         Agenda = [.. (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda.Select(AgendaPart.Of)];
     }
+
+    private static object? MomentOf(string? words) =>
+        words?.Split(':') is [var take, var sample] && Guid.TryParse(take, out var id)
+        && long.TryParse(sample, NumberStyles.None, CultureInfo.InvariantCulture, out var samples)
+            ? new { take = id, sample = samples }
+            : null;
 
     private string Script(string name) => versions.AddFileVersionToPath(Request.PathBase, $"/app/{name}");
 }

@@ -1,3 +1,4 @@
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Timelines;
@@ -18,7 +19,14 @@ public sealed class RefineModel(LessonService lessons, LessonCompiler compiler) 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
         lastTakeMs = string.Equals(From, "last", StringComparison.Ordinal)
-            ? (await compiler.CompileAsync(Lesson.Id, cancel)).Timeline.Placements.LastOrDefault()?.Map.Target.Start.Milliseconds ?? 0
+            ? StartOfLast((await compiler.CompileAsync(Lesson.Id, cancel)).Arrangement)
             : 0;
+    }
+
+    // The last that was recorded may lie in the middle of the lesson.
+    private static double StartOfLast(Arrangement arrangement)
+    {
+        var last = arrangement.Placements.FirstOrDefault(p => p.Take == arrangement.Logs[^1].Id) ?? arrangement.Placements.LastOrDefault();
+        return last?.Map.Target.Start.Milliseconds ?? 0;
     }
 }

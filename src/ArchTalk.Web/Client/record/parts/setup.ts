@@ -129,8 +129,10 @@ export const setup = () =>
 
     async newDesk(): Promise<Desk> {
       const empty = new Set(page.boards.filter((b) => b.kind === "empty").map((b) => b.id));
-      const { boards, state, terms } = await loadBoards(page.lesson, empty);
+      const loaded = await loadBoards(page.lesson, empty, page.place?.from ?? null);
+      const { boards, state, terms } = loaded;
       this.saidBefore = terms;
+      this.takePlace(loaded);
       return new Desk(boards, state, page.styles, page.rules.growth, (event) => session().happened(event));
     },
 

@@ -101,6 +101,9 @@ export const take = () =>
     async start(): Promise<void> {
       if (await this.haveMicrophone()) {
         session().start(Number(this.countFrom));
+        if (this.isCounting) {
+          this.hearBeforePlace(Number(this.countFrom));
+        }
       }
     },
 
@@ -128,12 +131,15 @@ export const take = () =>
     },
 
     stopCounting(): void {
+      this.endHearingBefore();
       session().stopCounting();
     },
 
     /** The boards as they were recorded; what was tried out, and what a hand is just doing, is gone. */
     beginOnBoards(opened: OpenTake): void {
       const { desk, hands } = machine();
+      this.endHearingBefore();
+      this.tellPlace(opened);
       this.fault = this.notice = "";
       this.forgetQuiet();
       hands.drop(performance.now());

@@ -9,6 +9,7 @@ import type { legible } from "./legible";
 import type { leftovers } from "./leftovers";
 import type { microphone } from "./microphone";
 import type { noted } from "./noted";
+import type { place } from "./place";
 import type { plan } from "./plan";
 import type { retake } from "./retake";
 import type { setup } from "./setup";
@@ -23,5 +24,5 @@ import type { typing } from "./typing";
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
-    ReturnType<typeof noted>, ReturnType<typeof plan>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof strip>, ReturnType<typeof legible>,
+    ReturnType<typeof noted>, ReturnType<typeof plan>, ReturnType<typeof place>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof strip>, ReturnType<typeof legible>,
     ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}

@@ -168,6 +168,8 @@ export const edits = () =>
           return `Silence ${seconds(lengthMs)} → ${seconds(restMs)}`;
         case "Muted":
           return `${seconds(lengthMs)} muted`;
+        case "SaidAgain":
+          return lengthMs > 0 ? `Said again: ${seconds(lengthMs)} → ${seconds(restMs)}` : `${seconds(restMs)} put in`;
         default:
           return `Pause of ${seconds(restMs)}`;
       }
@@ -177,8 +179,8 @@ export const edits = () =>
       return clock(edit.atMs);
     },
 
-    putBackWord({ kind }: Edit): string {
-      return kind === "Paused" ? "Take out" : "Put back";
+    putBackWord({ kind, lengthMs }: Edit): string {
+      return kind === "Paused" || (kind === "SaidAgain" && lengthMs === 0) ? "Take out" : "Put back";
     },
 
     /** Goes there, and shows its edges. */
@@ -190,7 +192,7 @@ export const edits = () =>
     },
 
     isOpenEdit(edit: Edit): boolean {
-      return edit.kind !== "Paused" && this.openEdit === this.editKey(edit);
+      return edit.kind !== "Paused" && edit.kind !== "SaidAgain" && this.openEdit === this.editKey(edit);
     },
 
     hearEditJoin({ atMs, restMs }: Edit): void {

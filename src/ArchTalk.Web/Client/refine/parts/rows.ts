@@ -1,5 +1,7 @@
 import { part } from "../../shared/alpine";
 import { clock, seconds } from "../../shared/format";
+import type { Moment } from "../../timeline/moments";
+import { countUpTo } from "../../timeline/rows";
 import { type Axis, fitted, isWhole, scrolled, showing, wholeAxis, xOf, zoomed } from "../axis";
 import { between, edgeBeside, edgeNear, holds, type Stretch } from "../chosen";
 import { files, live } from "../page";
@@ -184,6 +186,32 @@ export const rowsPart = () =>
 
     mute(): Promise<void> {
       return this.doToChosen("mute", {});
+    },
+
+    /** Records what is chosen anew. */
+    sayAgain(): void {
+      if (this.chosen) {
+        this.recordFor(this.chosen.from, this.chosen.to);
+      }
+    },
+
+    /** Records something more, between the two phrases that are nearest. */
+    recordHere(): void {
+      const { phrases } = live.view;
+      const isSpoken = countUpTo(phrases.length, (i) => phrases[i]! <= this.ms) % 2 === 1;
+      const at = isSpoken ? edgeNear(this.ms, phrases, Infinity) : this.ms;
+      this.recordFor(at, at);
+    },
+
+    recordFor(from: number, to: number): void {
+      const timeline = live.player?.timeline;
+      const [first, next] = [timeline?.momentAt(from), timeline?.momentAt(to)];
+      if (timeline && first && next && !this.isBusy) {
+        // There is no moment at the very end.
+        const until = { take: next.take, sample: next.sample + (to >= timeline.length ? 1 : 0) };
+        const words = ({ take, sample }: Moment): string => `${take}:${sample}`;
+        location.href = `${files}/record?from=${words(first)}&until=${words(until)}`;
+      }
     },
 
     async doToChosen(what: string, more: object): Promise<void> {
