@@ -90,7 +90,7 @@ public static class Sequences
     {
         var ranges = Of(logs, edits).ToList();
         var (from, to) = (branch.Source.Start, branch.Source.End);
-        var at = ranges.FindIndex(r => r.Take == branch.Take && r.As is null && r.Source.Start <= from && to <= r.Source.End);
+        var at = ranges.FindIndex(r => r.Take == branch.Take && (r.As is null || r.As > to) && r.Source.Start <= from && to <= r.Source.End);
         if (at < 0)
         {
             return null;

@@ -147,8 +147,9 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             from retake in take.Actions.OfType<Retaken>()
             let branch = new TimeRange<TakeTime>(retake.To, retake.At)
             let isThere = edits.Sequence.Contains(Sequences.Branch(take.Id, branch))
-            from view in Views(EditKind.TakenBack, take.Id, branch, isThere ? branch.End - branch.Start : Duration.Zero, PlaceOf(take, retake))
-            select view;
+            from at in arrangement.Places(new(take.Id, isThere ? branch.Start : branch.End), WhenCut.Snap).Take(1)
+            let length = (branch.End - branch.Start).Milliseconds
+            select new EditView(EditKind.TakenBack, take.Id.Value, Samples(branch), Ms(at), length, isThere ? length : 0);
 
         return
         [

@@ -184,6 +184,23 @@ public class JoinTests
     }
 
     [Fact]
+    public void What_a_retake_took_back_is_put_back_before_what_was_said_instead_and_out_again()
+    {
+        var take = new Script(1, 12).Show(0, 0).Stroke(1, 1, 2).Stroke(2, 5, 6).Retake(8, 4).Stroke(3, 9, 10);
+        var steps = new EditSteps(Arrangement.Resolve([take.Log], EditList.Empty), _ => throw new InvalidOperationException("nothing is measured"));
+        var back = new PutBack(EditKind.TakenBack, take.Id, Script.From(4, 8));
+        var (edits, said) = steps.Do(back).Value!;
+        said.ShouldBe("Put back 4.0 s that a retake had taken back");
+        var seen = Seen("branch-back", edits, take);
+        seen.Seconds.ShouldBe(12);
+        seen.Strokes(6.5).ShouldBe([1, 2]);
+        seen.Strokes(11).ShouldBe([1, 2, 3], "what it drew stays");
+        var again = new EditSteps(Arrangement.Resolve([take.Log], edits), _ => throw new InvalidOperationException("nothing is measured")).Do(back);
+        Arrangement.Resolve([take.Log], again.Value!.Edits).Length.Seconds.ShouldBe(8);
+        steps.Do(back with { Source = Script.From(3, 8) }).Fault.ShouldNotBeNull("no retake took that back");
+    }
+
+    [Fact]
     public void A_take_between_two_phrases_moves_what_follows_and_one_for_a_place_that_is_gone_comes_last()
     {
         var old = new Script(1, 10).Show(0, 0);

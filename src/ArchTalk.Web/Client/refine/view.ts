@@ -18,7 +18,7 @@ export interface Proposal {
   text: string;
 }
 
-export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain";
+export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack";
 
 export interface Edit {
   kind: EditKind;

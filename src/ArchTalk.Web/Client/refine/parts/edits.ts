@@ -4,7 +4,7 @@ import { clock, day, seconds } from "../../shared/format";
 import { samplesPerMs } from "../../timeline/moments";
 import { Timeline } from "../../timeline/timeline";
 import { api, files, live, nothing } from "../page";
-import type { Edit, RefineView, Step } from "../view";
+import type { Edit, EditKind, RefineView, Step } from "../view";
 import type { RefinePage } from "./whole";
 
 /** What a step asks the server for: EditStep in C#. */
@@ -13,6 +13,9 @@ export interface Asked extends Record<string, unknown> {
 }
 
 const nudgeMs = 100;
+
+/** Kinds of which the edges can be moved. */
+const hasEdges: readonly EditKind[] = ["TakenOut", "MadeShort", "Muted"];
 
 function range([start, end]: readonly [number, number]): { start: number; end: number } {
   return { start, end };
@@ -168,6 +171,8 @@ export const edits = () =>
           return `Silence ${seconds(lengthMs)} → ${seconds(restMs)}`;
         case "Muted":
           return `${seconds(lengthMs)} muted`;
+        case "TakenBack":
+          return restMs > 0 ? `${seconds(lengthMs)} that a retake had taken back` : `${seconds(lengthMs)} taken back by a retake`;
         case "SaidAgain":
           return lengthMs > 0 ? `Said again: ${seconds(lengthMs)} → ${seconds(restMs)}` : `${seconds(restMs)} put in`;
         default:
@@ -179,8 +184,9 @@ export const edits = () =>
       return clock(edit.atMs);
     },
 
-    putBackWord({ kind, lengthMs }: Edit): string {
-      return kind === "Paused" || (kind === "SaidAgain" && lengthMs === 0) ? "Take out" : "Put back";
+    putBackWord({ kind, lengthMs, restMs }: Edit): string {
+      const isAdded = kind === "Paused" || (kind === "SaidAgain" && lengthMs === 0) || (kind === "TakenBack" && restMs > 0);
+      return isAdded ? "Take out" : "Put back";
     },
 
     /** Goes there, and shows its edges. */
@@ -192,7 +198,7 @@ export const edits = () =>
     },
 
     isOpenEdit(edit: Edit): boolean {
-      return edit.kind !== "Paused" && edit.kind !== "SaidAgain" && this.openEdit === this.editKey(edit);
+      return hasEdges.includes(edit.kind) && this.openEdit === this.editKey(edit);
     },
 
     hearEditJoin({ atMs, restMs }: Edit): void {
