@@ -104,6 +104,28 @@ public sealed class RefineTests : IAsyncLifetime
         (await PiecesAsync()).Count.ShouldBe(3, "and put back it is there again");
     }
 
+    [Fact]
+    public async Task What_holds_only_this_time_is_left_out_or_in_or_holds_always()
+    {
+        // A second take of 5 s, of which 2 s hold only this time.
+        await RecordAsync(
+            app, lesson, [.. Speech(5)], true, new NoteMade(1000, 1, "once", "", 0), new NoteOver(3000, 1));
+        var view = await ida.CallAsync(HttpMethod.Get, Edits);
+        Length(view).Lesson.ShouldBe(18.4);
+        view = await DoAsync(view, new { @do = "leaveOutTemporary", isOut = true });
+        Length(view).Lesson.ShouldBe(16.4, 0.02);
+        view.GetProperty("leavesOutTemporary").GetBoolean().ShouldBeTrue();
+        var edit = view.GetProperty("edits").EnumerateArray().ShouldHaveSingleItem();
+        edit.GetProperty("kind").GetString().ShouldBe("OnlyThisTime");
+        (await RefusedAsync(view, new { @do = "leaveOutTemporary", isOut = true })).ShouldContain("changed meanwhile");
+        var source = edit.GetProperty("source");
+        var always = new { start = source[0].GetInt64(), end = source[1].GetInt64() };
+        view = await DoAsync(view, new { @do = "putBack", kind = "OnlyThisTime", take = edit.GetProperty("take").GetGuid(), source = always });
+        Length(view).Lesson.ShouldBe(18.4);
+        var page = await ida.Http.GetStringAsync($"/lessons/{lesson:N}/publish");
+        page.ShouldNotContain("only this time");
+    }
+
     private async Task<IReadOnlyList<(Guid Take, long From, long To)>> PiecesAsync()
     {
         var file = JsonDocument.Parse(await ida.Http.GetStringAsync($"/lessons/{lesson:N}/timeline.json")).RootElement;

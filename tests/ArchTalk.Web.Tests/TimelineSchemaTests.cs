@@ -49,8 +49,8 @@ public sealed class TimelineSchemaTests : IDisposable
     {
         for (var seed = 0; seed < 12; seed++)
         {
-            var (logs, edits, variant) = RandomLessons.Make(seed);
-            var compiled = TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits, variant));
+            var (logs, edits) = RandomLessons.Make(seed);
+            var compiled = TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits));
             var file = TimelineFiles.Timeline(compiled, [[], [new BoardPicture("a.jpg", 10, 20)], []], [], new HashSet<int> { 1 });
             (await FaultsAsync("", Encoding.UTF8.GetString(TimelineFiles.ToBytes(file)))).ShouldBe("", $"seed {seed}");
         }

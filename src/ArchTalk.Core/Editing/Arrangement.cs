@@ -16,13 +16,6 @@ public enum WhenCut
     SnapBehind = 2,
 }
 
-/// <summary>With or without what holds only this time.</summary>
-public enum LessonVariant
-{
-    Whole = 0,
-    WithoutTemporary = 1,
-}
-
 /// <summary>
 /// The lesson as its takes lie in it after all edits: the ordered placements, touching each other in lesson time. The one answer to
 /// "where is this moment now?".
@@ -53,7 +46,7 @@ public sealed class Arrangement
     /// that splitting a range and removing nothing changes nothing.
     /// </summary>
     /// <param name="logs">The takes in the order they were recorded.</param>
-    public static Arrangement Resolve(IReadOnlyList<TakeLog> logs, EditList edits, LessonVariant variant = LessonVariant.Whole)
+    public static Arrangement Resolve(IReadOnlyList<TakeLog> logs, EditList edits)
     {
         var byTake = logs.ToDictionary(l => l.Id);
         var ranges = new List<(TakeLog Log, TakePath Path, TimeRange<TakeTime> Source)>();
@@ -68,7 +61,7 @@ public sealed class Arrangement
         }
 
         var placements = new List<Placement>();
-        var cutting = new Cutting(edits, variant);
+        var cutting = new Cutting(edits);
         var at = LessonTime.Zero;
         foreach (var (log, path, source) in ranges)
         {

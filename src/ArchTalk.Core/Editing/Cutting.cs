@@ -4,10 +4,10 @@ using ArchTalk.Core.Time;
 namespace ArchTalk.Core.Editing;
 
 /// <summary>Lays a range of a take into the lesson: what is taken out of it, made shorter, and put in.</summary>
-internal sealed class Cutting(EditList edits, LessonVariant variant)
+internal sealed class Cutting(EditList edits)
 {
     private readonly ILookup<TakeId, Cut> cuts = edits.Cuts
-        .Concat(variant == LessonVariant.Whole ? [] : edits.Temporary.Select(t => new Cut(t.Take, t.Source)))
+        .Concat(edits.LeavesOutTemporary ? edits.Temporary.Select(t => new Cut(t.Take, t.Source)) : [])
         .Where(c => !c.Source.IsEmpty).ToLookup(c => c.Take);
 
     // One that isn't made shorter isn't changed.

@@ -24,8 +24,11 @@ public sealed record EditList
 
     public IReadOnlyList<Mute> Mutes { get; init; } = [];
 
-    /// <summary>What holds for one class or one week; left out of a lesson that is made without it.</summary>
+    /// <summary>What holds for one class or one week.</summary>
     public IReadOnlyList<TemporaryStretch> Temporary { get; init; } = [];
+
+    /// <summary>Whether that is out of the lesson, and so out of what is published now.</summary>
+    public bool LeavesOutTemporary { get; init; }
 
     public IReadOnlyList<MarkChange> Marks { get; init; } = [];
 

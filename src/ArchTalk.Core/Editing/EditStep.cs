@@ -19,6 +19,9 @@ public enum EditKind
 
     /// <summary>A retake took it back while recording; its stretch is the branch.</summary>
     TakenBack = 5,
+
+    /// <summary>It holds only this time.</summary>
+    OnlyThisTime = 6,
 }
 
 /// <summary>What a teacher does on Refine, in one press. <see cref="EditSteps"/> says what becomes of the list of edits.</summary>
@@ -34,6 +37,7 @@ public enum EditKind
 [JsonDerivedType(typeof(Leave), "leave")]
 [JsonDerivedType(typeof(PutBack), "putBack")]
 [JsonDerivedType(typeof(MoveEdges), "moveEdges")]
+[JsonDerivedType(typeof(LeaveOutTemporary), "leaveOutTemporary")]
 public abstract record EditStep;
 
 /// <summary>Takes out a stretch of the lesson.</summary>
@@ -71,8 +75,12 @@ public sealed record Accept(IReadOnlyList<Accepted> Proposals) : EditStep;
 /// <summary>Leaves what was proposed as it is.</summary>
 public sealed record Leave(IReadOnlyList<ProposalKey> Proposals) : EditStep;
 
-/// <summary>Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes that out again.</summary>
+/// <summary>Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes that out
+/// again; lets hold always what held only this time.</summary>
 public sealed record PutBack(EditKind Kind, TakeId Take, TimeRange<TakeTime> Source) : EditStep;
 
 /// <summary>Moves the edges of what was taken out, made short or mute.</summary>
 public sealed record MoveEdges(EditKind Kind, TakeId Take, TimeRange<TakeTime> Source, TimeRange<TakeTime> To) : EditStep;
+
+/// <summary>Leaves out of the lesson what holds only this time, or has it in.</summary>
+public sealed record LeaveOutTemporary(bool IsOut) : EditStep;

@@ -37,6 +37,9 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         Leave s => Done(edits with { Left = [.. edits.Left.Union(s.Proposals)] }, $"Left {Counted(s.Proposals.Count, "a proposal", "proposals")}"),
         PutBack s => Back(s),
         MoveEdges s => Moved(s),
+        LeaveOutTemporary s => s.IsOut == edits.LeavesOutTemporary
+            ? Gone()
+            : Done(edits with { LeavesOutTemporary = s.IsOut }, s.IsOut ? "Left out what holds only this time" : "Has in what holds only this time"),
         _ => "This is not known here. Reload the page and try again. Nothing was changed.",
     };
 
@@ -273,12 +276,17 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             EditKind.TakenOut => edits with { Cuts = [.. edits.Cuts.Where(c => c.Take != step.Take || c.Source != step.Source)] },
             EditKind.MadeShort => edits with { Silences = [.. edits.Silences.Where(s => s.Take != step.Take || s.Source != step.Source)] },
             EditKind.Muted => edits with { Mutes = [.. edits.Mutes.Where(m => m.Take != step.Take || m.Source != step.Source)] },
+            EditKind.OnlyThisTime => edits with
+            {
+                Temporary = [.. edits.Temporary.Where(t => t.Take != step.Take || t.Source != step.Source)],
+            },
             _ => edits with { Pauses = [.. edits.Pauses.Where(p => p.Take != step.Take || p.At != step.Source.Start)] },
         };
         return after.Count == edits.Count ? Gone() : Done(after, step.Kind switch
         {
             EditKind.TakenOut => $"Put back {Words(step.Source.End - step.Source.Start)}",
             EditKind.MadeShort => "Made a silence as long as it was",
+            EditKind.OnlyThisTime => $"Let {Words(step.Source.End - step.Source.Start)} hold always",
             EditKind.Muted => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
             _ => "Took a pause out again",
         });

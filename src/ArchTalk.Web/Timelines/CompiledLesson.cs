@@ -10,7 +10,7 @@ namespace ArchTalk.Web.Timelines;
 /// <summary>What a compiled lesson is known by: it changes when anything does that the lesson is compiled from.</summary>
 /// <param name="Revision">The lesson's.</param>
 /// <param name="OpenBytes">How much is saved of takes that are being recorded.</param>
-public sealed record CompiledKey(Guid Lesson, long Revision, LessonVariant Variant, long OpenBytes);
+public sealed record CompiledKey(Guid Lesson, long Revision, long OpenBytes);
 
 /// <summary>A lesson compiled from its boards, takes and edits as they are now.</summary>
 /// <param name="Boards">In order, as those of the timeline.</param>

@@ -22,9 +22,9 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
     private const int BytesOfBoard = 500;
     private const int BytesOfShape = 300;
 
-    public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel, LessonVariant variant = LessonVariant.Whole)
+    public async Task<CompiledLesson> CompileAsync(Guid lesson, CancellationToken cancel)
     {
-        var key = await KeyAsync(lesson, variant, cancel);
+        var key = await KeyAsync(lesson, cancel);
         return await cache.GetAsync(key, () => CompileAsync(key), cancel);
     }
 
@@ -68,7 +68,7 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
     private static (byte[] Bytes, long Size) Sized(byte[] bytes) => (bytes, bytes.Length);
 
     // The revision is read first: what is written meanwhile is compiled anew under the next one.
-    private async Task<CompiledKey> KeyAsync(Guid lesson, LessonVariant variant, CancellationToken cancel)
+    private async Task<CompiledKey> KeyAsync(Guid lesson, CancellationToken cancel)
     {
         await using var scope = scopes.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<ArchTalkDb>();
@@ -79,7 +79,6 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
         return new CompiledKey(
             lesson,
             known.Revision,
-            variant,
             known.Open.Sum(t => new FileInfo(files.Journal(lesson, t)) is { Exists: true } file ? file.Length : 0));
     }
 
@@ -100,7 +99,7 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
         }
 
         var edits = await scope.ServiceProvider.GetRequiredService<SectionService>().EditsAsync(key.Lesson, CancellationToken.None);
-        var arrangement = Arrangement.Resolve(logs, edits, key.Variant);
+        var arrangement = Arrangement.Resolve(logs, edits);
         var compiled = new CompiledLesson(key, arrangement, TimelineCompiler.Compile([.. boards.Select(b => b.ToCore())], arrangement), boards);
         return (compiled, compiled.Bytes);
     }

@@ -38,6 +38,7 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             [.. Proposals.Of(arrangement, measures).Select(p => View(p, arrangement))],
             [.. EditsOf(arrangement).OrderBy(e => e.AtMs)],
             [.. timeline.Stops.Select(s => new StopView(s.Stop.Id, Ms(s.At), s.Stop.Kind, s.Stop.Question, s.Stop.Wait.Milliseconds))],
+            arrangement.Edits.LeavesOutTemporary,
             [.. (await sections.HistoryAsync(key, cancel)).Select(s => new StepView(s.Number, s.Said ?? "Changed the edits", s.SavedAt))]);
     }
 
@@ -158,6 +159,8 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             .. edits.Mutes.SelectMany(m => Views(EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
             .. arrangement.Logs.Where(l => l.Place is not null && edits.Sequence.Any(r => r.Take == l.Id)).SelectMany(SaidAgain),
             .. arrangement.Logs.SelectMany(TakenBack),
+            .. edits.Temporary.SelectMany(t => Views(
+                EditKind.OnlyThisTime, t.Take, t.Source, edits.LeavesOutTemporary ? Duration.Zero : t.Source.End - t.Source.Start)),
             .. edits.Pauses.SelectMany(p => Views(EditKind.Paused, p.Take, new(p.At, p.At), p.Length)),
         ];
     }

@@ -9,6 +9,7 @@ namespace ArchTalk.Web.Timelines;
 /// <param name="Phrases">Where somebody speaks: from and to by turns.</param>
 /// <param name="Marks">What was drawn and typed: from, to, and the style it is drawn in, by turns.</param>
 /// <param name="Edits">What was taken out, made short or mute, and where a pause was put in, in order of the lesson.</param>
+/// <param name="LeavesOutTemporary">Whether what holds only this time is out of the lesson.</param>
 /// <param name="Steps">What was done, from the first to the last; also what was undone and can be redone.</param>
 public sealed record RefineView(
     int Version,
@@ -22,6 +23,7 @@ public sealed record RefineView(
     IReadOnlyList<ProposalView> Proposals,
     IReadOnlyList<EditView> Edits,
     IReadOnlyList<StopView> Stops,
+    bool LeavesOutTemporary,
     IReadOnlyList<StepView> Steps);
 
 /// <summary>A proposal and where it lies in the lesson.</summary>

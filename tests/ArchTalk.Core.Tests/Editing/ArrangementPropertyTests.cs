@@ -14,8 +14,8 @@ public class ArrangementPropertyTests
     private static void Sample(Action<MadeLesson, Random> check) =>
         Gen.Int.Sample(seed => check(RandomLessons.Make(seed), new Random(seed)), iter: 200);
 
-    private static LessonTimeline Compile(IReadOnlyList<TakeLog> logs, EditList edits, LessonVariant variant = LessonVariant.Whole) =>
-        TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits, variant));
+    private static LessonTimeline Compile(IReadOnlyList<TakeLog> logs, EditList edits) =>
+        TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits));
 
     // Everything that players are sent.
     private static string Bytes(LessonTimeline timeline)
@@ -29,7 +29,7 @@ public class ArrangementPropertyTests
         });
     }
 
-    private static string Bytes(MadeLesson lesson, EditList edits) => Bytes(Compile(lesson.Logs, edits, lesson.Variant));
+    private static string Bytes(MadeLesson lesson, EditList edits) => Bytes(Compile(lesson.Logs, edits));
 
     [Fact]
     public void Splitting_ranges_and_removing_nothing_changes_no_byte() => Sample((lesson, random) =>
@@ -124,7 +124,7 @@ public class ArrangementPropertyTests
     [Fact]
     public void Places_and_the_painted_page_agree() => Sample((lesson, random) =>
     {
-        var arrangement = Arrangement.Resolve(lesson.Logs, lesson.Edits with { Marks = [], AddedInk = [] }, lesson.Variant);
+        var arrangement = Arrangement.Resolve(lesson.Logs, lesson.Edits with { Marks = [], AddedInk = [] });
         var timeline = TimelineCompiler.Compile(RandomLessons.Boards, arrangement);
         foreach (var stroke in timeline.Boards.SelectMany(b => b.Strokes))
         {

@@ -330,7 +330,7 @@ public class JoinTests
         var take = new Script(1, 8).Show(0, 0).Stroke(1, 3, 4);
         var edits = new EditList { Temporary = [new(take.Id, Script.From(2, 5))] };
         Arrangement.Resolve([take.Log], edits).Length.Seconds.ShouldBe(8);
-        Arrangement.Resolve([take.Log], edits, LessonVariant.WithoutTemporary).Length.Seconds.ShouldBe(5);
+        Arrangement.Resolve([take.Log], edits with { LeavesOutTemporary = true }).Length.Seconds.ShouldBe(5);
     }
 
     [Fact]

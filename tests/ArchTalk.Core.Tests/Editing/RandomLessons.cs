@@ -7,7 +7,7 @@ using ArchTalk.Core.Time;
 namespace ArchTalk.Core.Tests.Editing;
 
 /// <summary>A lesson made up for a check: its takes and what was decided about them.</summary>
-public sealed record MadeLesson(IReadOnlyList<TakeLog> Logs, EditList Edits, LessonVariant Variant);
+public sealed record MadeLesson(IReadOnlyList<TakeLog> Logs, EditList Edits);
 
 /// <summary>
 /// Makes up lessons by a seed: one to three takes of 2 to 12 s in which everything happens that can be done on boards, retakes among
@@ -59,7 +59,7 @@ public sealed class RandomLessons
                 2,
                 l => new Correction(l.Id, Time(l), Pick(Boards).Id, new TextItem { Id = Id(next++) }, random.Next(2) == 0 ? Time(l) : null)),
         };
-        return new(logs, edits, (LessonVariant)random.Next(2));
+        return new(logs, edits with { LeavesOutTemporary = random.Next(2) == 0 });
     }
 
     private TakeLog Log(TakeId id)

@@ -33,16 +33,15 @@ internal sealed partial class ReferenceCompiler
     private readonly IReadOnlyList<Board> boards;
     private readonly IReadOnlyList<TakeLog> logs;
     private readonly EditList edits;
-    private readonly LessonVariant variant;
     private readonly List<Placed> placed = [];
     private readonly List<(long At, State State)> states = [];
     private readonly List<(long At, int Board, Guid Item)> answers = [];
     private readonly List<Action> still = [];
     private State now = new();
 
-    public ReferenceCompiler(IReadOnlyList<Board> boards, IReadOnlyList<TakeLog> logs, EditList edits, LessonVariant variant)
+    public ReferenceCompiler(IReadOnlyList<Board> boards, IReadOnlyList<TakeLog> logs, EditList edits)
     {
-        (this.boards, this.logs, this.edits, this.variant) = (boards, logs, edits, variant);
+        (this.boards, this.logs, this.edits) = (boards, logs, edits);
         for (var i = 0; i < boards.Count; i++)
         {
             now.Heights[i] = boards[i].Height;
@@ -127,7 +126,7 @@ internal sealed partial class ReferenceCompiler
     {
         var take = p.Log.Id;
         var cuts = edits.Cuts.Where(c => c.Take == take).Concat(
-            edits.Temporary.Where(t => variant == LessonVariant.WithoutTemporary && t.Take == take).Select(t => new Cut(take, t.Source))).ToArray();
+            edits.Temporary.Where(t => edits.LeavesOutTemporary && t.Take == take).Select(t => new Cut(take, t.Source))).ToArray();
         var silences = edits.Silences.Where(s => s.Take == take && s.Length > Duration.Zero && s.Length < s.Source.End - s.Source.Start).ToArray();
         var pauses = edits.Pauses.Where(w => w.Take == take && w.Length > Duration.Zero).ToArray();
         var edges = cuts.Select(c => c.Source).Concat(silences.Select(s => s.Source)).SelectMany(r => (long[])[r.Start.Samples, r.End.Samples])

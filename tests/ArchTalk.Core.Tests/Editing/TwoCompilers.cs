@@ -14,9 +14,9 @@ internal static class TwoCompilers
     /// </summary>
     internal static string? Difference(int seed)
     {
-        var (logs, edits, variant) = RandomLessons.Make(seed);
-        var timeline = TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits, variant));
-        var reference = new ReferenceCompiler(RandomLessons.Boards, logs, edits, variant);
+        var (logs, edits) = RandomLessons.Make(seed);
+        var timeline = TimelineCompiler.Compile(RandomLessons.Boards, Arrangement.Resolve(logs, edits));
+        var reference = new ReferenceCompiler(RandomLessons.Boards, logs, edits);
         if (timeline.Length.Samples != reference.Length)
         {
             return $"length {timeline.Length.Samples}, by the reference {reference.Length}\n{Told(logs, edits, timeline)}\n{reference.Told}";

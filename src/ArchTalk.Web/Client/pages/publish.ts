@@ -102,6 +102,16 @@ const publish = () =>
       }
     },
 
+    /** With or without what holds only this time: an edit of the lesson, which Refine shows and can undo. */
+    async setTemporary(event: Event): Promise<void> {
+      const isOut = !(event.target as HTMLInputElement).checked;
+      await this.attempt(async () => {
+        const { version } = await call<{ version: number }>("GET", `${api}/edits`);
+        await call("POST", `${api}/edits`, { version, step: { do: "leaveOutTemporary", isOut } });
+      });
+      location.reload();
+    },
+
     async withdraw(): Promise<void> {
       await this.change("withdraw");
     },

@@ -13,7 +13,7 @@ export const files = `/lessons/${page.lesson}`;
 /** What the server answers before there is anything. */
 export const nothing: RefineView = {
   version: 0, canUndo: false, canRedo: false, revision: 0, lengthMs: 0, wholeMs: 0,
-  phrases: [], marks: [], proposals: [], edits: [], stops: [], steps: [],
+  phrases: [], marks: [], proposals: [], edits: [], stops: [], leavesOutTemporary: false, steps: [],
 };
 
 /**

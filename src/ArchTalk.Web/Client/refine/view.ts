@@ -18,7 +18,7 @@ export interface Proposal {
   text: string;
 }
 
-export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack";
+export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack" | "OnlyThisTime";
 
 export interface Edit {
   kind: EditKind;
@@ -58,5 +58,6 @@ export interface RefineView {
   proposals: Proposal[];
   edits: Edit[];
   stops: Stop[];
+  leavesOutTemporary: boolean;
   steps: Step[];
 }

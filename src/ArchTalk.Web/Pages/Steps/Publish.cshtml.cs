@@ -20,6 +20,9 @@ public sealed class PublishModel(
 
     public bool CanPublish { get; private set; }
 
+    /// <summary>How many stretches hold only this time, how long they are, and whether they are left out.</summary>
+    public (int Count, TimeSpan Length, bool AreOut) Temporary { get; private set; }
+
     /// <summary>The address students open; null before the first publication.</summary>
     public string? Link { get; private set; }
 
@@ -33,7 +36,11 @@ public sealed class PublishModel(
     protected override async Task LoadAsync(CancellationToken cancel)
     {
         Publications = await publishing.ListAsync(Lesson.Id, cancel);
-        var length = TimeSpan.FromMilliseconds((await compiler.CompileAsync(Lesson.Id, cancel)).Timeline.Length.Milliseconds);
+        var arrangement = (await compiler.CompileAsync(Lesson.Id, cancel)).Arrangement;
+        var length = TimeSpan.FromMilliseconds(arrangement.Length.Milliseconds);
+        var edits = arrangement.Edits;
+        var temporary = TimeSpan.FromMilliseconds(edits.Temporary.Sum(t => (t.Source.End - t.Source.Start).Milliseconds));
+        Temporary = (edits.Temporary.Count, temporary, edits.LeavesOutTemporary);
         CanPublish = length > TimeSpan.Zero;
         await SummarizeAsync(length, cancel);
         if (Publications.Count > 0)

@@ -151,6 +151,15 @@ export const edits = () =>
       return `Recorded ${clock(this.view.wholeMs)}, the lesson is ${clock(this.view.lengthMs)} long`;
     },
 
+    /** Whether something holds only this time. */
+    get hasTemporary(): boolean {
+      return this.view.edits.some((e) => e.kind === "OnlyThisTime");
+    },
+
+    toggleTemporary(): void {
+      void this.doStep({ do: "leaveOutTemporary", isOut: !this.view.leavesOutTemporary });
+    },
+
     get hasEdits(): boolean {
       return this.view.edits.length > 0;
     },
@@ -171,6 +180,8 @@ export const edits = () =>
           return `Silence ${seconds(lengthMs)} → ${seconds(restMs)}`;
         case "Muted":
           return `${seconds(lengthMs)} muted`;
+        case "OnlyThisTime":
+          return `${seconds(lengthMs)} only this time${restMs > 0 ? "" : ", left out"}`;
         case "TakenBack":
           return restMs > 0 ? `${seconds(lengthMs)} that a retake had taken back` : `${seconds(lengthMs)} taken back by a retake`;
         case "SaidAgain":
@@ -185,6 +196,10 @@ export const edits = () =>
     },
 
     putBackWord({ kind, lengthMs, restMs }: Edit): string {
+      if (kind === "OnlyThisTime") {
+        return "Let it hold always";
+      }
+
       const isAdded = kind === "Paused" || (kind === "SaidAgain" && lengthMs === 0) || (kind === "TakenBack" && restMs > 0);
       return isAdded ? "Take out" : "Put back";
     },
