@@ -175,10 +175,24 @@ public sealed class StatesTests : IDisposable
                     + "[data-tool='${arguments[0]}']`).getAttribute('aria-pressed') === 'true'", tool);
             browser.Find("body").SendKeys("2");
             Is("highlighter").ShouldBeTrue();
+
+            // The pen's key becomes Z, and stays it.
+            browser.Find("body").SendKeys("?");
+            browser.Until(() => browser.Find("dialog.keys-dialog").Displayed, "the keys");
+            browser.Driver.FindElements(By.CssSelector(".keys-list button")).First(b => b.Text.StartsWith("Pen", StringComparison.Ordinal)).Click();
+            new OpenQA.Selenium.Interactions.Actions(browser.Driver).SendKeys("z").Perform();
+            browser.UntilText("Pen is Z now");
+            new OpenQA.Selenium.Interactions.Actions(browser.Driver).SendKeys(Keys.Escape).Perform();
+            browser.Until(() => !browser.Find("dialog.keys-dialog").Displayed, "the page again");
+            browser.Find("body").SendKeys("1");
+            Is("highlighter").ShouldBeTrue("1 does nothing now");
+            browser.Find("body").SendKeys("z");
+            Is("pen").ShouldBeTrue();
+            browser.Find("body").SendKeys("2");
             browser.Click("Keys and hand");
             browser.Click("Keys of a single character");
             browser.Find("#takes-heading").Click();
-            browser.Find("body").SendKeys("1");
+            browser.Find("body").SendKeys("z");
             Is("pen").ShouldBeFalse("switched off");
             browser.Find("body").SendKeys(Keys.PageDown);
 

@@ -43,11 +43,12 @@ public static class Sounds
     public static short[] Speech(double seconds, double level = 0.1, int seed = 1)
     {
         var random = new Random(seed);
+        const int Period = Clock.SampleRate / 160;
+        double[] buzz = [.. Enumerable.Range(0, Period).Select(i => Enumerable.Range(1, 8).Sum(k => Math.Sin(2 * Math.PI * k * i / Period) / k))];
         return [.. Enumerable.Range(0, (int)(seconds * Clock.SampleRate)).Select(i =>
         {
             var t = (double)i / Clock.SampleRate;
-            var buzz = Enumerable.Range(1, 8).Sum(k => Math.Sin(2 * Math.PI * 160 * k * t) / k);
-            var voice = t % 3 > 2.2 ? 0 : level * (0.6 + (0.4 * Math.Sin(2 * Math.PI * 4 * t))) * buzz;
+            var voice = t % 3 > 2.2 ? 0 : level * (0.6 + (0.4 * Math.Sin(2 * Math.PI * 4 * t))) * buzz[i % Period];
             return (short)(32767 * Math.Clamp(voice + (0.0005 * ((2 * random.NextDouble()) - 1)), -1, 1));
         })];
     }

@@ -1,6 +1,7 @@
 import { beside } from "../record/parts/beside";
 import { boards } from "../record/parts/boards";
 import { keyLines } from "../record/parts/key-lines";
+import { keys } from "../record/parts/keys";
 import { leftovers } from "../record/parts/leftovers";
 import { microphone } from "../record/parts/microphone";
 import { noted } from "../record/parts/noted";
@@ -34,7 +35,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), place(), keyLines(), typing(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), place(), keys(), keyLines(), typing(),
       strip(), legible(), takes(), leftovers(), toolbar(), boards(), beside(),
     ),
 });

@@ -12,8 +12,7 @@ using Microsoft.AspNetCore.Mvc.ViewFeatures;
 namespace ArchTalk.Web.Pages.Steps;
 
 /// <summary>A drawing tool as the Record page offers it.</summary>
-/// <param name="Key">Its key.</param>
-public sealed record ToolButton(string Tool, string Icon, string Word, string Key);
+public sealed record ToolButton(string Tool, string Icon, string Word);
 
 /// <summary>A family of tools; it shows the member used last.</summary>
 public sealed record ToolFamily(string Name, string Word, IReadOnlyList<ToolButton> Tools);
@@ -27,11 +26,11 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
             "write",
             "Write",
             [
-                new("pen", "pen", "Pen", "1"), new("highlighter", "highlighter", "Highlighter", "2"), new("straight", "slash", "Straight", "6"),
-                new("arrow", "move-up-right", "Arrow", "7"), new("type", "type", "Type", "T"), new("eraser", "eraser", "Eraser", "3"),
+                new("pen", "pen", "Pen"), new("highlighter", "highlighter", "Highlighter"), new("straight", "slash", "Straight"),
+                new("arrow", "move-up-right", "Arrow"), new("type", "type", "Type"), new("eraser", "eraser", "Eraser"),
             ]),
-        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer", "4"), new("light", "lightbulb", "Light up", "9")]),
-        new("look", "Look", [new("slide", "hand", "Slide", "5"), new("close-up", "focus", "Close-up", "8")]),
+        new("point", "Point", [new("pointer", "mouse-pointer-2", "Pointer"), new("light", "lightbulb", "Light up")]),
+        new("look", "Look", [new("slide", "hand", "Slide"), new("close-up", "focus", "Close-up")]),
     ];
 
     public static readonly IReadOnlyList<(string Width, int Radius)> Widths = [("fine", 2), ("medium", 4), ("broad", 7)];

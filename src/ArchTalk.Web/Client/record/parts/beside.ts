@@ -1,5 +1,4 @@
 import { part } from "../../shared/alpine";
-import { focusWhenShown } from "../../shared/focus";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import type { RecordPage } from "./whole";
 
@@ -14,15 +13,6 @@ export const beside = () =>
     toggleSide(): void {
       this.showsSide = !this.showsSide;
       keepChoice("record-side", this.showsSide);
-    },
-
-    /** The list of keys, wherever it is put away. */
-    showKeys(): void {
-      this.showsSide = true;
-      const details = this.$refs["keys"] as HTMLDetailsElement;
-      details.open = true;
-      focusWhenShown(() => details.querySelector("summary"));
-      details.scrollIntoView({ block: "nearest" });
     },
 
     toggleLargeNotes(): void {

@@ -169,12 +169,12 @@ export const setup = () =>
 
     get keys(): Record<string, () => void> {
       if (this.isRetaking) {
-        return { r: () => this.retake(), Escape: () => this.keepAll() };
+        return { [this.ownKeys.retake]: () => this.retake(), Escape: () => this.keepAll() };
       }
 
       return {
+        ...this.deedsByKey,
         "?": () => this.showKeys(),
-        r: () => this.canRetake && this.retake(),
         PageDown: () => this.nextBoard(),
         PageUp: () => this.previousBoard(),
         ArrowDown: () => this.slideDown(),
@@ -185,26 +185,6 @@ export const setup = () =>
         "Ctrl+z": () => this.undo(),
         "Ctrl+y": () => this.redo(),
         "Ctrl+Shift+z": () => this.redo(),
-        "+": () => this.closer(),
-        "-": () => this.farther(),
-        "0": () => this.wholeBoard(),
-        a: () => this.askAndWait(),
-        c: () => this.chapterHere(),
-        f: () => this.fixLater(),
-        o: () => this.onlyThisTime(),
-        w: () => this.sayNextTerm(),
-        t: () => this.takeTool("type"),
-        k: () => void this.keyLine(),
-        l: () => this.putOut(),
-        "1": () => this.takeTool("pen"),
-        "2": () => this.takeTool("highlighter"),
-        "3": () => this.takeTool("eraser"),
-        "4": () => this.takeTool("pointer"),
-        "6": () => this.takeTool("straight"),
-        "8": () => this.takeTool("close-up"),
-        "7": () => this.takeTool("arrow"),
-        "5": () => this.takeTool("slide"),
-        "9": () => this.takeTool("light"),
       };
     },
 
