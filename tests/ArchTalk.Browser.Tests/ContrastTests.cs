@@ -63,6 +63,8 @@ public sealed class ContrastTests(DemoData demo)
         var checkedPieces = 0;
         void Check(string page)
         {
+            // What is still being loaded moves what is below it.
+            browser.Until(() => browser.Driver.FindElements(By.CssSelector(".beat")).All(b => !b.Displayed), "all of the page");
             Thread.Sleep(700);
             checkedPieces += Look(browser, page, faults);
         }

@@ -239,6 +239,39 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         }
     }
 
+    [Fact]
+    public async Task A_chapter_is_moved_before_another_and_back()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium();
+        await BeginAsync(server, browser);
+        var rows = new Rows(browser, Holding.Mouse);
+        var before = rows.Timeline();
+        browser.Click("Chapters");
+        var hand = new Hand(browser, Holding.Mouse, ".refine-canvas");
+        hand.Down(27.0 / Recorded, 0.05);
+        hand.Up(27.0 / Recorded, 0.05);
+        browser.Until(() => Math.Abs(browser.Script<double>("return document.querySelector('audio').currentTime") - 27) < 0.5, "the moment");
+        browser.Click("Chapter at this moment");
+        var clocks = "return [...document.querySelectorAll('#panel-chapters ol .link.clock > span:first-child')].map((c) => c.textContent).join(' ')";
+        browser.Until(() => browser.Script<string>(clocks) is "0:00 0:26" or "0:00 0:27", "the second chapter");
+
+        browser.Click("Move");
+        browser.Find("#panel-chapters select.max-w-full").FindElement(By.CssSelector("option[value=end]")).Click();
+        browser.UntilText("is not there yet when the other begins");
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".join-picture")).Count == 2, "what is seen at the join");
+        rows.Once(() => browser.Click("Move it there"));
+        browser.UntilText("to the end");
+        rows.Seconds().ShouldBe(Recorded, 0.01);
+        rows.PlaceOf(2).ShouldBe(Recorded - 27 + 2, 0.5);
+        browser.Until(() => browser.Script<string>(clocks) is "0:00 0:23" or "0:00 0:24", "the chapters where they are now");
+        rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
+        rows.PlaceOf(2).ShouldBe(2, 0.01);
+        browser.Until(() => browser.Script<string>(clocks) is "0:00 0:26" or "0:00 0:27", "the chapters as they were");
+        JsonDocument.Parse(rows.Timeline()).RootElement.GetProperty("boards").GetRawText()
+            .ShouldBe(JsonDocument.Parse(before).RootElement.GetProperty("boards").GetRawText(), "byte for byte");
+    }
+
     private static async Task<TeacherSession> BeginAsync(Server server, Chromium browser)
     {
         var teacher = new TeacherSession(browser, server.Address);

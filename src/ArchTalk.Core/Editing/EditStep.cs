@@ -38,6 +38,7 @@ public enum EditKind
 [JsonDerivedType(typeof(PutBack), "putBack")]
 [JsonDerivedType(typeof(MoveEdges), "moveEdges")]
 [JsonDerivedType(typeof(LeaveOutTemporary), "leaveOutTemporary")]
+[JsonDerivedType(typeof(MoveStretch), "move")]
 public abstract record EditStep;
 
 /// <summary>Takes out a stretch of the lesson.</summary>
@@ -84,3 +85,7 @@ public sealed record MoveEdges(EditKind Kind, TakeId Take, TimeRange<TakeTime> S
 
 /// <summary>Leaves out of the lesson what holds only this time, or has it in.</summary>
 public sealed record LeaveOutTemporary(bool IsOut) : EditStep;
+
+/// <summary>Moves a stretch of the lesson, a chapter say, before another moment of it.</summary>
+/// <param name="BeforeMs">Outside of the stretch; the end of the lesson for behind everything.</param>
+public sealed record MoveStretch(double FromMs, double ToMs, double BeforeMs) : EditStep;

@@ -37,6 +37,7 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         Leave s => Done(edits with { Left = [.. edits.Left.Union(s.Proposals)] }, $"Left {Counted(s.Proposals.Count, "a proposal", "proposals")}"),
         PutBack s => Back(s),
         MoveEdges s => Moved(s),
+        MoveStretch s => MovedBefore(s),
         LeaveOutTemporary s => s.IsOut == edits.LeavesOutTemporary
             ? Gone()
             : Done(edits with { LeavesOutTemporary = s.IsOut }, s.IsOut ? "Left out what holds only this time" : "Has in what holds only this time"),
@@ -290,6 +291,20 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             EditKind.Muted => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
             _ => "Took a pause out again",
         });
+    }
+
+    private Checked<EditsAfter> MovedBefore(MoveStretch step)
+    {
+        const string Within = "It can only be moved before another part of the lesson. Nothing was changed.";
+        var most = arrangement.Length.Milliseconds;
+        Moment? At(double ms) => ms >= most ? null : arrangement.MomentAt(LessonTime.FromMilliseconds(ms));
+        return step.FromMs >= 0 && step.BeforeMs >= 0 && step.FromMs < step.ToMs && At(step.FromMs) is { } from
+            && Sequences.Moved(arrangement.Logs, edits, from, At(step.ToMs), At(step.BeforeMs)) is { } sequence
+            ? Done(
+                edits with { Sequence = sequence },
+                $"Moved {Clock(Duration.FromMilliseconds(Math.Min(step.ToMs, most) - step.FromMs))} from {Clock(Duration.FromMilliseconds(step.FromMs))} to "
+                    + (step.BeforeMs >= most ? "the end" : $"before {Clock(Duration.FromMilliseconds(step.BeforeMs))}"))
+            : Within;
     }
 
     private Checked<EditsAfter> Branch(PutBack step)

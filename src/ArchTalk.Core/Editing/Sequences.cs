@@ -101,6 +101,42 @@ public static class Sequences
         return [.. ranges.Take(at), .. parts.Where(r => !r.Source.IsEmpty), .. ranges.Skip(at + 1)];
     }
 
+    /// <summary>The ranges with what lies between two moments moved before a third; null stands for the end of the lesson.</summary>
+    /// <returns>Null when one of the moments is in no range, or the third lies between the others.</returns>
+    public static IReadOnlyList<SequenceRange>? Moved(
+        IReadOnlyList<TakeLog> logs, EditList edits, Moment from, Moment? to, Moment? before)
+    {
+        var ranges = Of(logs, edits).ToList();
+        foreach (var moment in new[] { from, to, before }.OfType<Moment>())
+        {
+            Split(ranges, moment);
+        }
+
+        int Index(Moment? moment) =>
+            moment is { } m ? ranges.FindIndex(r => r.Take == m.Take && r.Source.Start == m.At && !r.Source.IsEmpty) : ranges.Count;
+        var (first, last, target) = (Index(from), Index(to), Index(before));
+        if (first < 0 || last <= first || target < 0 || (first <= target && target <= last))
+        {
+            return null;
+        }
+
+        var moved = ranges[first..last];
+        ranges.RemoveRange(first, last - first);
+        ranges.InsertRange(target > first ? target - moved.Count : target, moved);
+        return ranges;
+    }
+
+    private static void Split(List<SequenceRange> ranges, Moment moment)
+    {
+        var at = ranges.FindIndex(r => r.Take == moment.Take && r.Source.Start < moment.At && moment.At < r.Source.End);
+        if (at >= 0)
+        {
+            var range = ranges[at];
+            ranges[at] = range with { Source = new(range.Source.Start, moment.At) };
+            ranges.Insert(at + 1, range with { Source = new(moment.At, range.Source.End) });
+        }
+    }
+
     // At its end, too: what is recorded there comes behind it.
     private static bool Holds(SequenceRange range, Moment moment) =>
         range.Take == moment.Take && range.Source.Start <= moment.At && moment.At <= range.Source.End;

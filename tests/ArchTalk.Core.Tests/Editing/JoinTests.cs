@@ -201,6 +201,33 @@ public class JoinTests
     }
 
     [Fact]
+    public void A_chapter_is_moved_before_another_and_its_moments_go_with_it()
+    {
+        var take = new Script(1, 12).Show(0, 0).Stroke(1, 1, 2).Show(4, 1).Stroke(2, 5, 6, board: 1).Show(8, 0).Stroke(3, 9, 10);
+        var steps = new EditSteps(Arrangement.Resolve([take.Log], EditList.Empty), _ => throw new InvalidOperationException("nothing is measured"));
+        var (edits, said) = steps.Do(new MoveStretch(8000, 12_000, 4000)).Value!;
+        said.ShouldBe("Moved 0:04 from 0:08 to before 0:04");
+        edits.Sequence.ShouldBe([take.Range(0, 4), take.Range(8, 12), take.Range(4, 8)]);
+        var seen = Seen("chapter-moved", edits, take);
+        seen.Seconds.ShouldBe(12);
+        seen.Places(take.Moment(8), WhenCut.Snap).ShouldBe([4]);
+        seen.At(5.5).Board.ShouldBe(0);
+        seen.Strokes(7).ShouldBe([1, 3]);
+        seen.At(8.5).Board.ShouldBe(1, "the other one enters with its own board");
+
+        steps.Do(new MoveStretch(0, 4000, 12_000)).Value!.Edits.Sequence.ShouldBe([take.Range(4, 12), take.Range(0, 4)]);
+        foreach (var before in new[] { 0.0, 2000, 4000 })
+        {
+            steps.Do(new MoveStretch(0, 4000, before)).Fault.ShouldNotBeNull("within itself");
+        }
+
+        // With a stretch taken out across the edge, the moment heard there is the edge.
+        var cut = new EditSteps(
+            Arrangement.Resolve([take.Log], new EditList { Cuts = [new(take.Id, Script.From(3, 5))] }), _ => throw new InvalidOperationException());
+        Arrangement.Resolve([take.Log], cut.Do(new MoveStretch(3000, 6000, 0)).Value!.Edits).Length.Seconds.ShouldBe(10);
+    }
+
+    [Fact]
     public void A_take_between_two_phrases_moves_what_follows_and_one_for_a_place_that_is_gone_comes_last()
     {
         var old = new Script(1, 10).Show(0, 0);

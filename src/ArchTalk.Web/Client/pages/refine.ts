@@ -3,6 +3,7 @@ import { live, page } from "../refine/page";
 import { chapters, stepChapters } from "../refine/parts/chapters";
 import { edits } from "../refine/parts/edits";
 import { listening } from "../refine/parts/listening";
+import { moving } from "../refine/parts/moving";
 import { opening } from "../refine/parts/opening";
 import { rowsPart } from "../refine/parts/rows";
 import { stops } from "../refine/parts/stops";
@@ -40,6 +41,7 @@ start({
         this.takeRows();
       }),
       chapters(),
+      moving(),
       voice(page.lesson),
     ),
 });

@@ -24,6 +24,8 @@ export function stepChapters(direction: Direction): void {
 export const chapters = () =>
   part<RefinePage>()({
     chapters: [] as Chapter[],
+    /** Where each is, in ms; null for one that is nowhere. */
+    chapterTimes: {} as Record<string, number | null>,
     status: "",
     isFault: false,
 
@@ -52,12 +54,13 @@ export const chapters = () =>
     async propose(): Promise<void> {
       await this.attempt(async () => {
         this.chapters = await call<Chapter[]>("GET", `${api}/chapters/proposed`);
+        this.sort();
         await section?.save();
       });
     },
 
     timeOf(chapter: Chapter): number {
-      return chapter.take === null ? 0 : (live.player?.timeline.timeOf({ take: chapter.take, sample: chapter.takeSample }) ?? 0);
+      return this.chapterTimes[chapter.id] ?? 0;
     },
 
     clockOf(chapter: Chapter): string {
@@ -65,7 +68,7 @@ export const chapters = () =>
     },
 
     isGone(chapter: Chapter): boolean {
-      return chapter.take !== null && live.player?.timeline.timeOf({ take: chapter.take, sample: chapter.takeSample }) === null;
+      return this.chapterTimes[chapter.id] === null;
     },
 
     isCurrent(chapter: Chapter): boolean {
@@ -113,7 +116,21 @@ export const chapters = () =>
       this.$nextTick(() => document.getElementById(next ? this.fieldId(next) : "add-chapter")?.focus());
     },
 
+    /** A chapter that holds no moment is at the beginning, whatever that is: before something is moved there it gets its own. */
+    async anchorChapters(): Promise<void> {
+      const start = live.player?.timeline.momentAt(0);
+      const loose = this.chapters.filter((c) => c.take === null);
+      if (start && loose.length > 0) {
+        loose.forEach((c) => Object.assign(c, { take: start.take, takeSample: start.sample }));
+        await section?.save();
+      }
+    },
+
+    /** Where they are in the lesson as it is now, and in that order. */
     sort(): void {
+      const timeline = live.player?.timeline;
+      const at = ({ take, takeSample }: Chapter): number | null => (take === null || !timeline ? 0 : timeline.timeOf({ take, sample: takeSample }));
+      this.chapterTimes = Object.fromEntries(this.chapters.map((c) => [c.id, at(c)]));
       this.chapters.sort((a, b) => this.timeOf(a) - this.timeOf(b));
     },
 

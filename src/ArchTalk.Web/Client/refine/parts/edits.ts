@@ -118,6 +118,7 @@ export const edits = () =>
         this.hearLesson(at);
         player.show(timeline);
         this.go(at);
+        this.sort();
       }
 
       this.takeRows();

@@ -8,6 +8,7 @@ import type { Voice } from "../voice";
 import type { chapters } from "./chapters";
 import type { edits } from "./edits";
 import type { listening } from "./listening";
+import type { moving } from "./moving";
 import type { opening } from "./opening";
 import type { rowsPart } from "./rows";
 import type { stops } from "./stops";
@@ -16,4 +17,4 @@ import type { toDo } from "./to-do";
 /** The whole Refine page, which its parts call each other through. */
 export interface RefinePage
   extends Faults, Loading, Shortcuts, Stepping, Tabs, Transport, Voice, ReturnType<typeof chapters>, ReturnType<typeof edits>,
-    ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
+    ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof moving>, ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
