@@ -6,16 +6,18 @@ namespace ArchTalk.Core.Editing;
 /// <summary>Which stretches of which takes make up a lesson, and what becomes of them when something is recorded in its middle.</summary>
 public static class Sequences
 {
-    /// <summary>All ranges of a lesson, in order.</summary>
+    /// <summary>All ranges of a lesson, in order. A take that is still being recorded is in its place already.</summary>
     public static IReadOnlyList<SequenceRange> Of(IReadOnlyList<TakeLog> logs, EditList edits)
     {
         var known = logs.Select(l => l.Id).ToHashSet();
         var named = edits.Sequence.Select(r => r.Take).ToHashSet();
-        return
+        var unnamed = logs.Where(l => !named.Contains(l.Id)).ToLookup(l => l.Place is not null);
+        SequenceRange[] ranges =
         [
             .. edits.Sequence.Where(r => known.Contains(r.Take)),
-            .. logs.Where(l => l.Place is null && !named.Contains(l.Id)).Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End))),
+            .. unnamed[false].Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End))),
         ];
+        return unnamed[true].Where(l => !l.IsEnded).Aggregate(ranges, (all, take) => [.. TakenIn(take, all)]);
     }
 
     /// <summary>The stretches in whose stead a take was recorded, without what a retake had taken back in them.</summary>
@@ -44,7 +46,12 @@ public static class Sequences
     /// <param name="logs">The takes of the lesson, without or with the new one.</param>
     public static IReadOnlyList<SequenceRange> With(TakeLog take, IReadOnlyList<TakeLog> logs, EditList edits)
     {
-        var ranges = Of(logs, edits).Where(r => r.Take != take.Id).ToList();
+        return TakenIn(take, [.. Of(logs, edits).Where(r => r.Take != take.Id)]);
+    }
+
+    private static IReadOnlyList<SequenceRange> TakenIn(TakeLog take, IReadOnlyList<SequenceRange> found)
+    {
+        var ranges = found.ToList();
         var whole = new SequenceRange(take.Id, new(TakeTime.Zero, take.End));
         var first = take.Place is { } place ? ranges.FindIndex(r => Holds(r, place.From)) : -1;
         if (first < 0)

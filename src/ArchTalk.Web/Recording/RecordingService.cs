@@ -130,6 +130,11 @@ public sealed partial class RecordingService(
         }, cancel);
     }
 
+    /// <summary>The take that was begun and not finished; null when there is none.</summary>
+    public Task<Guid?> UnfinishedAsync(Guid lesson, CancellationToken cancel) =>
+        db.Takes.Where(t => t.LessonId == lesson && t.DeletedAt == null && t.EndedAt == null).OrderBy(t => t.Order).Select(t => (Guid?)t.Id)
+            .LastOrDefaultAsync(cancel);
+
     /// <summary>The take that a token lets in; null when it lets in nowhere. Asked before anything else of an upload is read.</summary>
     public async Task<TakeRow?> AdmitAsync(Guid id, string token, CancellationToken cancel) =>
         await db.Takes.SingleOrDefaultAsync(t => t.Id == id, cancel) is { } take && Matches(take, token) ? take : null;

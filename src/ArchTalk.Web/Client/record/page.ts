@@ -45,6 +45,8 @@ export const page = pageData<{
   agenda: { title: string; minutes: number | null }[];
   /** Where what is recorded comes in; null for the end of the lesson. */
   place: { from: Moment; until: Moment } | null;
+  /** The take that was begun and not finished, when the page was opened. */
+  unfinished: string | null;
   worker: string;
   worklet: string;
   voice: string;

@@ -1,6 +1,6 @@
 import { type BoardState, type BoardsState, type Ink, type Typed } from "../scene/boards-state";
 import { wholeWidth } from "../scene/scene";
-import type { Moment } from "../timeline/moments";
+import { type Moment, samplesPerMs } from "../timeline/moments";
 import { rowAt } from "../timeline/rows";
 import { hiddenAt, isAlive, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
@@ -18,11 +18,15 @@ export interface Loaded {
 
 /**
  * The boards with what earlier takes left on them, as they are at the end of the lesson, or where something is to be recorded in its
- * middle. That place may not be in the lesson any more; then it is null.
+ * middle. That place may not be in the lesson any more; then it is null. A take that was begun there and not finished goes on at its end.
  */
-export async function loadBoards(lesson: string, emptyBoards: ReadonlySet<string>, from: Moment | null): Promise<Loaded> {
+export async function loadBoards(
+  lesson: string, emptyBoards: ReadonlySet<string>, from: Moment | null, unfinished: string | null,
+): Promise<Loaded> {
   const timeline = await Timeline.load(`/lessons/${lesson}/timeline.json`);
-  const place = from && timeline.timeOf(from);
+  const begun = timeline.placements.findIndex((p) => p.take === unfinished);
+  const isBegun = begun >= 0 && begun < timeline.placements.length - 1;
+  const place = isBegun ? timeline.placements[begun]!.pieces.at(-1)!.target[1]! / samplesPerMs : from && timeline.timeOf(from);
   if (place === null) {
     await timeline.loadAllAtEnd();
   } else {

@@ -6,6 +6,7 @@ using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
+using ArchTalk.Web.Recording;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.ViewFeatures;
 
@@ -17,7 +18,8 @@ public sealed record ToolButton(string Tool, string Icon, string Word);
 /// <summary>A family of tools; it shows the member used last.</summary>
 public sealed record ToolFamily(string Name, string Word, IReadOnlyList<ToolButton> Tools);
 
-public sealed class RecordModel(LessonService lessons, BoardService boards, ItemService items, SectionService sections, IFileVersionProvider versions)
+public sealed class RecordModel(LessonService lessons, BoardService boards, ItemService items, SectionService sections, RecordingService recording,
+    IFileVersionProvider versions)
     : StepPageModel(lessons, LessonStep.Record)
 {
     public static readonly IReadOnlyList<ToolFamily> Families =
@@ -65,10 +67,13 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         terms = Terms.Select(t => new { t.Id, t.Word }),
         agenda = Agenda,
         place = MomentOf(From) is { } from && MomentOf(Until) is { } until ? new { from, until } : null,
+        unfinished,
         worker = Script("capture-worker.js"),
         worklet = Script("capture-worklet.js"),
         voice = Script("test-voice.m4a"),
     };
+
+    private Guid? unfinished;
 
     /// <summary>A moment of a take and its sample, "take:sample": what is recorded comes in there.</summary>
     [FromQuery(Name = "from")]
@@ -83,6 +88,7 @@ public sealed class RecordModel(LessonService lessons, BoardService boards, Item
         Boards = [.. (await boards.ListAsync(Lesson.Id, cancel)).Select(BoardView.Of)];
         ItemPictures = await items.PicturesAsync(Lesson.Id, cancel);
         Blanks = await items.BlanksAsync(Lesson.Id, cancel);
+        unfinished = await recording.UnfinishedAsync(Lesson.Id, cancel);
         Terms = await sections.TermsAsync(Lesson.Id, cancel);
         Agenda = [.. (await sections.DetailsAsync(Lesson.Id, cancel)).Agenda.Select(AgendaPart.Of)];
     }

@@ -26,7 +26,7 @@ public sealed class RefineModel(LessonService lessons, LessonCompiler compiler) 
     // The last that was recorded may lie in the middle of the lesson.
     private static double StartOfLast(Arrangement arrangement)
     {
-        var last = arrangement.Placements.FirstOrDefault(p => p.Take == arrangement.Logs[^1].Id) ?? arrangement.Placements.LastOrDefault();
+        var last = arrangement.Placements.FirstOrDefault(p => p.Log == arrangement.Logs.LastOrDefault()) ?? arrangement.Placements.LastOrDefault();
         return last?.Map.Target.Start.Milliseconds ?? 0;
     }
 }

@@ -20,11 +20,11 @@ export const place = () =>
     takePlace({ placeMs, timeline }: Loaded): void {
       this.placeMs = placeMs;
       this.isPlaceGone = page.place !== null && placeMs === null;
-      this.untilMs = placeMs === null ? 0 : Math.max(placeMs, timeline.timeOf(page.place!.until) ?? timeline.length);
+      this.untilMs = placeMs === null || !page.place ? 0 : Math.max(placeMs, timeline.timeOf(page.place.until) ?? timeline.length);
     },
 
     get hasPlace(): boolean {
-      return this.placeMs !== null && !this.isTaking;
+      return this.placeMs !== null && page.place !== null && !this.isTaking && !this.hasOpenTake;
     },
 
     get placeWords(): string {
