@@ -4,6 +4,7 @@ using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Tests;
 using OpenQA.Selenium;
+using SkiaSharp;
 
 namespace ArchTalk.Browser.Tests;
 
@@ -237,6 +238,42 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
             browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine");
             browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
         }
+    }
+
+    [Fact]
+    public async Task A_tab_that_is_closed_while_something_is_said_again_goes_on_in_its_place()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(await files.SpeechAsync());
+        var teacher = await BeginAsync(server, browser);
+        var rows = new Rows(browser, Holding.Mouse);
+        rows.Choose(Slip + 0.1, SlipEnd - 0.1);
+        browser.Press("Say again", Holding.Mouse);
+        browser.UntilText("You say 0:35 to 0:38 again");
+        browser.Click("Use a microphone");
+        browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
+        teacher.StartRecording();
+        teacher.UntilRecorded(1);
+        (double, double)[] line = [.. Enumerable.Range(0, 10).Select(i => (0.22 + (i * 0.035), 0.8))];
+        new Hand(browser, Holding.Mouse).Draw((0.2, 0.8), (0.6, 0.8));
+        teacher.UntilSaved(3);
+        browser.CloseTab();
+
+        // From the lessons: the boards are as they were there, with what was drawn since.
+        browser.Go(server.Address);
+        browser.Click("Cleaning");
+        browser.Until(() => browser.Driver.Url.Contains("/lessons/", StringComparison.Ordinal), "the lesson");
+        teacher.OpenRecord();
+        browser.Until(() => new Canvas(browser).Has(SKColor.Parse("#1E2A2B"), line).All(seen => seen), "what was drawn before");
+        browser.Click("Go on with it");
+        browser.Until(teacher.IsRecording, "the take going on");
+        teacher.UntilRecorded(5);
+        teacher.Finish();
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
+        browser.Press("Edits", Holding.Mouse);
+        browser.UntilText("Said again: 2.");
+        rows.Seconds().ShouldBeGreaterThan(Recorded + 1);
+        rows.PlaceOf(SlipEnd + 1).ShouldBeGreaterThan(Slip + 4);
     }
 
     [Fact]
