@@ -15,7 +15,7 @@ public static class Sequences
         SequenceRange[] ranges =
         [
             .. edits.Sequence.Where(r => known.Contains(r.Take)),
-            .. unnamed[false].Select(l => new SequenceRange(l.Id, new(TakeTime.Zero, l.End))),
+            .. unnamed[false].Select(Whole),
         ];
         return unnamed[true].Where(l => !l.IsEnded).Aggregate(ranges, (all, take) => [.. TakenIn(take, all)]);
     }
@@ -44,19 +44,16 @@ public static class Sequences
     /// The ranges with a take in the place that it was recorded for; at the end when that place isn't in the lesson any more.
     /// </summary>
     /// <param name="logs">The takes of the lesson, without or with the new one.</param>
-    public static IReadOnlyList<SequenceRange> With(TakeLog take, IReadOnlyList<TakeLog> logs, EditList edits)
-    {
-        return TakenIn(take, [.. Of(logs, edits).Where(r => r.Take != take.Id)]);
-    }
+    public static IReadOnlyList<SequenceRange> With(TakeLog take, IReadOnlyList<TakeLog> logs, EditList edits) =>
+        TakenIn(take, [.. Of(logs, edits).Where(r => r.Take != take.Id)]);
 
     private static IReadOnlyList<SequenceRange> TakenIn(TakeLog take, IReadOnlyList<SequenceRange> found)
     {
         var ranges = found.ToList();
-        var whole = new SequenceRange(take.Id, new(TakeTime.Zero, take.End));
         var first = take.Place is { } place ? ranges.FindIndex(r => Holds(r, place.From)) : -1;
         if (first < 0)
         {
-            return [.. ranges, whole];
+            return [.. ranges, Whole(take)];
         }
 
         // A place that ends nowhere, or before it begins, ends where it begins.
@@ -66,7 +63,7 @@ public static class Sequences
         SequenceRange[] placed =
         [
             ranges[first] with { Source = new(ranges[first].Source.Start, from.At) },
-            whole,
+            Whole(take),
             ranges[last] with { Source = new(until.At, ranges[last].Source.End) },
         ];
         return [.. ranges.Take(first), .. placed.Where(r => !r.Source.IsEmpty), .. ranges.Skip(last + 1)];
@@ -143,6 +140,10 @@ public static class Sequences
             ranges.Insert(at + 1, range with { Source = new(moment.At, range.Source.End) });
         }
     }
+
+    // One that goes on being recorded has no end yet: named as it is now, what follows would be missing.
+    private static SequenceRange Whole(TakeLog take) =>
+        new(take.Id, new(TakeTime.Zero, take.IsEnded ? take.End : TakeTime.Zero + EditRules.LatestMoment));
 
     // At its end, too: what is recorded there comes behind it.
     private static bool Holds(SequenceRange range, Moment moment) =>

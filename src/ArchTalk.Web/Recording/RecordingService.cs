@@ -8,8 +8,8 @@ using ArchTalk.Core.Time;
 using ArchTalk.Data;
 using ArchTalk.Data.Files;
 using ArchTalk.Web.Lessons;
-using ArchTalk.Web.Timelines;
 using ArchTalk.Web.Setup;
+using ArchTalk.Web.Timelines;
 using Microsoft.EntityFrameworkCore;
 using ArchTalk.Data.Entities;
 

@@ -234,6 +234,7 @@ public class JoinTests
         var between = new Script(2, 2).For(old.Moment(4), old.Moment(4));
         var open = new TakeLog(between.Id, between.Log.Length, [], isEnded: false, place: between.Log.Place);
         Sequences.Of([old.Log, open], EditList.Empty).Select(r => r.Take).ShouldBe([old.Id, between.Id, old.Id], "there while it is recorded");
+        Sequences.Of([old.Log, open], EditList.Empty)[1].Source.End.ShouldBeGreaterThan(open.End, "and with what comes yet");
         Sequences.With(between.Log, [old.Log], EditList.Empty).ShouldBe([old.Range(0, 4), between.Range(0, 2), old.Range(4, 10)]);
         var first = new Script(3, 2).For(old.Moment(0), old.Moment(1));
         var twice = new EditList { Sequence = Sequences.With(between.Log, [old.Log], EditList.Empty) };
