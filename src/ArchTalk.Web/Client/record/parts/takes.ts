@@ -2,7 +2,7 @@ import { part } from "../../shared/alpine";
 import { call, messageOf } from "../../shared/api";
 import { refreshArch } from "../../shared/arch";
 import { clock, day } from "../../shared/format";
-import { api } from "../page";
+import { api, page } from "../page";
 import type { RecordPage } from "./whole";
 
 export interface TakeInfo {
@@ -86,7 +86,11 @@ export const takes = () =>
 
     async finishOpen(): Promise<void> {
       if (this.isReady) {
-        await this.changeTakes(() => call("POST", `${api}/takes/${this.openTake!.id}/finish`), "The take is finished.");
+        const finish = async (): Promise<void> => {
+          await call("POST", `${api}/takes/${this.openTake!.id}/finish`);
+          page.unfinished = null;
+        };
+        await this.changeTakes(finish, "The take is finished.");
       }
     },
 
