@@ -224,8 +224,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
 
         void Record(bool drawing)
         {
-            browser.Click("Use a microphone");
-            browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
+            teacher.Listen();
             browser.Press("Start recording", holding);
             teacher.UntilRecorded(2);
             if (drawing)
@@ -236,7 +235,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
             teacher.UntilRecorded(3);
             browser.Press("Finish", holding);
             browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine");
-            browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
+            teacher.UntilLesson();
         }
     }
 
@@ -250,8 +249,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         rows.Choose(Slip + 0.1, SlipEnd - 0.1);
         browser.Press("Say again", Holding.Mouse);
         browser.UntilText("You say 0:35 to 0:38 again");
-        browser.Click("Use a microphone");
-        browser.Until(() => browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
+        teacher.Listen();
         teacher.StartRecording();
         teacher.UntilRecorded(1);
         (double, double)[] line = [.. Enumerable.Range(0, 10).Select(i => (0.22 + (i * 0.035), 0.8))];
@@ -269,7 +267,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.Until(teacher.IsRecording, "the take going on");
         teacher.UntilRecorded(5);
         teacher.Finish();
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
+        teacher.UntilLesson();
         browser.Press("Edits", Holding.Mouse);
         browser.UntilText("Said again: 2.");
         rows.Seconds().ShouldBeGreaterThan(Recorded + 1);
@@ -321,7 +319,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         await UploadedTake.SendAsync(server.Address, browser, lesson, Journal(board).End().Records);
         teacher.Step("Record");
         teacher.Step("Refine");
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson", 60);
+        teacher.UntilLesson();
         return teacher;
     }
 

@@ -25,7 +25,7 @@ public sealed class VoiceAndDiskTests : IDisposable
 
         // Before and after, on Refine.
         teacher.Step("Refine");
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
+        teacher.UntilLesson();
         browser.Click("Voice");
         browser.UntilText("All of it is brought to one level");
         browser.Click("Take rumble out");

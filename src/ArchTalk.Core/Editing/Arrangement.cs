@@ -72,7 +72,8 @@ public sealed class Arrangement
                     break;
                 }
 
-                placements.Add(new Placement(placements.Count, log, path, map, EntryOf(log, path, source.Start, placements)));
+                placements.Add(new Placement(
+                    placements.Count, log, path, map, EntryOf(log, path, source.Start, placements), Sequences.Replaced(log, logs)));
                 at = map.Target.End;
             }
         }
@@ -97,7 +98,7 @@ public sealed class Arrangement
         }
 
         return places.Count > 0 || whenCut == WhenCut.Drop ? places
-            : [.. Placements.Where(p => Sequences.Replaced(p.Log, Logs).Any(s => s.Take == moment.Take && s.Source.Contains(moment.At))).Take(1)
+            : [.. Placements.Where(p => p.InsteadOf.Any(s => s.Take == moment.Take && s.Source.Contains(moment.At))).Take(1)
                 .Select(p => whenCut == WhenCut.Snap ? p.Map.Target.Start : p.Map.Target.End)];
     }
 

@@ -76,8 +76,10 @@ public sealed record Accept(IReadOnlyList<Accepted> Proposals) : EditStep;
 /// <summary>Leaves what was proposed as it is.</summary>
 public sealed record Leave(IReadOnlyList<ProposalKey> Proposals) : EditStep;
 
-/// <summary>Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes that out
-/// again; lets hold always what held only this time.</summary>
+/// <summary>
+/// Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes
+/// that out again; lets hold always what held only this time.
+/// </summary>
 public sealed record PutBack(EditKind Kind, TakeId Take, TimeRange<TakeTime> Source) : EditStep;
 
 /// <summary>Moves the edges of what was taken out, made short or mute.</summary>

@@ -297,13 +297,14 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
     {
         const string Within = "It can only be moved before another part of the lesson. Nothing was changed.";
         var most = arrangement.Length.Milliseconds;
+        string ClockAt(double ms) => Clock(Duration.FromMilliseconds(ms));
         Moment? At(double ms) => ms >= most ? null : arrangement.MomentAt(LessonTime.FromMilliseconds(ms));
         return step.FromMs >= 0 && step.BeforeMs >= 0 && step.FromMs < step.ToMs && At(step.FromMs) is { } from
             && Sequences.Moved(arrangement.Logs, edits, from, At(step.ToMs), At(step.BeforeMs)) is { } sequence
             ? Done(
                 edits with { Sequence = sequence },
-                $"Moved {Clock(Duration.FromMilliseconds(Math.Min(step.ToMs, most) - step.FromMs))} from {Clock(Duration.FromMilliseconds(step.FromMs))} to "
-                    + (step.BeforeMs >= most ? "the end" : $"before {Clock(Duration.FromMilliseconds(step.BeforeMs))}"))
+                $"Moved {ClockAt(Math.Min(step.ToMs, most) - step.FromMs)} from {ClockAt(step.FromMs)} to "
+                    + (step.BeforeMs >= most ? "the end" : $"before {ClockAt(step.BeforeMs)}"))
             : Within;
     }
 

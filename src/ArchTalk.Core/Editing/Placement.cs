@@ -25,7 +25,8 @@ public abstract record Entry
 /// <param name="Number">Its place among the placements, from 0: with it the strokes of a range that is used twice are told apart.</param>
 /// <param name="Path">The take as it stood at the moment the placement looks at it.</param>
 /// <param name="Map">Where its moments are in the lesson.</param>
-public sealed record Placement(int Number, TakeLog Log, TakePath Path, TimeMap Map, Entry Entry)
+/// <param name="InsteadOf">The stretches in whose stead the take was recorded.</param>
+public sealed record Placement(int Number, TakeLog Log, TakePath Path, TimeMap Map, Entry Entry, IReadOnlyList<TakeStretch> InsteadOf)
 {
     public TakeId Take => Log.Id;
 

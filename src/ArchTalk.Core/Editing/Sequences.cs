@@ -21,7 +21,7 @@ public static class Sequences
     }
 
     /// <summary>The stretches in whose stead a take was recorded, without what a retake had taken back in them.</summary>
-    public static IEnumerable<TakeStretch> Replaced(TakeLog take, IReadOnlyList<TakeLog> logs)
+    public static IReadOnlyList<TakeStretch> Replaced(TakeLog take, IReadOnlyList<TakeLog> logs)
     {
         if (take.Place is not { } place)
         {
@@ -32,12 +32,14 @@ public static class Sequences
             ? [new(place.From.Take, Ordered(place.From.At, place.Until.At))]
             : [new(place.From.Take, new(place.From.At, new(long.MaxValue))), new(place.Until.Take, new(TakeTime.Zero, place.Until.At))];
         return
-            from stretch in all
-            join log in logs on stretch.Take equals log.Id
-            from live in log.Live.Stretches
-            let part = live.Range.Common(stretch.Source)
-            where part is not null
-            select new TakeStretch(stretch.Take, part.Value);
+        [
+            .. from stretch in all
+               join log in logs on stretch.Take equals log.Id
+               from live in log.Live.Stretches
+               let part = live.Range.Common(stretch.Source)
+               where part is not null
+               select new TakeStretch(stretch.Take, part.Value),
+        ];
     }
 
     /// <summary>

@@ -19,6 +19,8 @@ public sealed partial record AgendaPart(string Title, double? Minutes)
     }
 
     [GeneratedRegex(
-        @"[\s,;:(–-]+(?<minutes>\d{1,3}([.,]\d)?)\s*(min(utes?)?\.?|′|')\s*\)?\s*$", RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture, 1000)]
+        @"[\s,;:(–-]+(?<minutes>\d{1,3}([.,]\d)?)\s*(min(utes?)?\.?|′|')\s*\)?\s*$",
+        RegexOptions.IgnoreCase | RegexOptions.ExplicitCapture,
+        1000)]
     private static partial Regex Time();
 }

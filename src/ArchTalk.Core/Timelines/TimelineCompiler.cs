@@ -40,7 +40,7 @@ public static class TimelineCompiler
             }),
         ];
         var stops = Stops.Place(arrangement, compiled, shown);
-        var placements = arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map, [.. Sequences.Replaced(p.Log, arrangement.Logs)]));
+        var placements = arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map, p.InsteadOf));
         var paths = arrangement.Placements.Select(p => (p.Number, p.Path));
         return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements])
         {

@@ -218,17 +218,16 @@ public sealed partial class RecordingService(
     {
         var take = await db.Takes.SingleOrDefaultAsync(t => t.Id == id && t.LessonId == lesson, cancel)
             ?? throw new Refusal("The take is not there any more. Reload the page to see the takes as they are.");
-        var read = take.EndedAt is not null && File.Exists(files.Journal(lesson, id)) ? TakeJournals.Read(files.Journal(lesson, id)) : null;
-        if (deleted && read is not null)
+        if (deleted)
         {
-            await PlaceAsync(lesson, read, isThere: false, cancel);
+            await PlaceAsync(lesson, id, isThere: false, cancel);
         }
 
         take.DeletedAt = deleted ? clock.GetUtcNow() : null;
         await db.SaveChangesAsync(cancel);
-        if (!deleted && read is not null)
+        if (!deleted)
         {
-            await PlaceAsync(lesson, read, isThere: true, cancel);
+            await PlaceAsync(lesson, id, isThere: true, cancel);
         }
     }
 
@@ -315,26 +314,26 @@ public sealed partial class RecordingService(
             var read = TakeJournals.Read(files.Journal(take.LessonId, take.Id));
             take.EndedAt = clock.GetUtcNow();
             take.Samples = read.Live.Length.Samples;
-            await PlaceAsync(take.LessonId, read, isThere: true, cancel);
+            if (read.Place is not null)
+            {
+                await PlaceAsync(take.LessonId, take.Id, isThere: true, cancel);
+            }
+
             await AddNotedAsync(take.LessonId, read, cancel);
             await db.SaveChangesAsync(cancel);
         }
     }
 
     // What was recorded for a place of the lesson comes in there, once; put aside, what it replaced is there again.
-    private async Task PlaceAsync(Guid lesson, TakeLog read, bool isThere, CancellationToken cancel)
+    private async Task PlaceAsync(Guid lesson, Guid take, bool isThere, CancellationToken cancel)
     {
-        if (read.Place is null || read.Length == Duration.Zero)
-        {
-            return;
-        }
-
         try
         {
             var arrangement = (await compiler.CompileAsync(lesson, cancel)).Arrangement;
-            if (arrangement.Edits.Sequence.Any(r => r.Take == read.Id) != isThere)
+            if (arrangement.Logs.FirstOrDefault(l => l.Id.Value == take) is { Place: not null, IsEnded: true } placed
+                && arrangement.Edits.Sequence.Any(r => r.Take == placed.Id) != isThere)
             {
-                var after = isThere ? EditSteps.TakeIn(read, arrangement) : EditSteps.PutBack(read, arrangement);
+                var after = isThere ? EditSteps.TakeIn(placed, arrangement) : EditSteps.PutBack(placed, arrangement);
                 await sections.ChangeAsync<EditList>(
                     new(lesson, SectionKind.Edits), edits => edits with { Sequence = after.Edits.Sequence }, cancel, after.Said);
             }
@@ -342,7 +341,7 @@ public sealed partial class RecordingService(
         catch (Exception e) when (e is Refusal or IOException or InvalidDataException)
         {
             // The take ends all the same; it is not in the lesson, and can be put aside and back.
-            LogNotesNotAdded(log, read.Id.Value, e);
+            LogNotesNotAdded(log, take, e);
         }
     }
 

@@ -136,12 +136,11 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         IEnumerable<EditView> Views(EditKind kind, TakeId take, TimeRange<TakeTime> source, Duration rest) =>
             arrangement.Places(new(take, source.Start), WhenCut.Snap).Take(1)
                 .Select(at => new EditView(kind, take.Value, Samples(source), Ms(at), (source.End - source.Start).Milliseconds, rest.Milliseconds));
-        IEnumerable<EditView> SaidAgain(TakeLog take)
+        EditView SaidAgain(Placement placement)
         {
-            var was = Sequences.Replaced(take, arrangement.Logs).Sum(s => (s.Source.End - s.Source.Start).Milliseconds);
-            return arrangement.Placements.Where(p => p.Take == take.Id).Select(p => p.Map.Target).Take(1)
-                .Select(t => new EditView(
-                    EditKind.SaidAgain, take.Id.Value, [0, take.End.Samples], Ms(t.Start), was, (t.End - t.Start).Milliseconds));
+            var (take, target) = (placement.Log, placement.Map.Target);
+            var was = placement.InsteadOf.Sum(s => (s.Source.End - s.Source.Start).Milliseconds);
+            return new(EditKind.SaidAgain, take.Id.Value, [0, take.End.Samples], Ms(target.Start), was, (target.End - target.Start).Milliseconds);
         }
 
         IEnumerable<EditView> TakenBack(TakeLog take) =>
@@ -157,7 +156,7 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             .. edits.Cuts.SelectMany(c => Views(EditKind.TakenOut, c.Take, c.Source, Duration.Zero)),
             .. edits.Silences.SelectMany(s => Views(EditKind.MadeShort, s.Take, s.Source, s.Length)),
             .. edits.Mutes.SelectMany(m => Views(EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
-            .. arrangement.Logs.Where(l => l.Place is not null && edits.Sequence.Any(r => r.Take == l.Id)).SelectMany(SaidAgain),
+            .. arrangement.Placements.Where(p => p.Log is { Place: not null, IsEnded: true }).DistinctBy(p => p.Take).Select(SaidAgain),
             .. arrangement.Logs.SelectMany(TakenBack),
             .. edits.Temporary.SelectMany(t => Views(
                 EditKind.OnlyThisTime, t.Take, t.Source, edits.LeavesOutTemporary ? Duration.Zero : t.Source.End - t.Source.Start)),

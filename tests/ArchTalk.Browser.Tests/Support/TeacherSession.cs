@@ -105,9 +105,19 @@ public sealed class TeacherSession(Chromium browser, string server)
         Step("Record");
         Browser.Until(() => Browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
         CountFrom(0);
+        Listen(microphone);
+    }
+
+    /// <summary>Chooses a microphone and waits until something is heard.</summary>
+    public void Listen(string microphone = "Use a microphone")
+    {
         Browser.Click(microphone);
         Browser.Until(() => Browser.Find("[aria-label='Voice volume']").GetAttribute("aria-valuenow") != "0", "volume of the microphone");
     }
+
+    /// <summary>Waits until Refine shows the lesson.</summary>
+    public void UntilLesson() =>
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".stage-cover")).All(c => !c.Displayed), "the lesson");
 
     /// <summary>Sets the countdown, also while it can't be chosen on the page.</summary>
     public void CountFrom(int seconds) => Browser.Script(

@@ -35,7 +35,7 @@ const steps = () =>
 start({
   record: () =>
     combined(
-      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), place(), keys(), keyLines(), typing(),
-      strip(), legible(), takes(), leftovers(), toolbar(), boards(), beside(),
+      faults(), loading(), shortcuts(), steps(), setup(), microphone(), soundCheck(), take(), retake(), noted(), plan(), place(),
+      keys(), keyLines(), typing(), strip(), legible(), takes(), leftovers(), toolbar(), boards(), beside(),
     ),
 });

@@ -1,9 +1,13 @@
 import { type BoardState, type BoardsState, type Ink, type Typed } from "../scene/boards-state";
 import { wholeWidth } from "../scene/scene";
-import { type Moment, samplesPerMs } from "../timeline/moments";
+import { samplesPerMs } from "../timeline/moments";
 import { rowAt } from "../timeline/rows";
 import { hiddenAt, isAlive, Timeline } from "../timeline/timeline";
 import type { DeskBoard } from "./desk";
+import type { BoardInfo, page } from "./page";
+
+/** Where in which lesson. */
+type Where = Pick<typeof page, "lesson" | "place" | "unfinished">;
 
 export interface Loaded {
   boards: DeskBoard[];
@@ -20,13 +24,11 @@ export interface Loaded {
  * The boards with what earlier takes left on them, as they are at the end of the lesson, or where something is to be recorded in its
  * middle. That place may not be in the lesson any more; then it is null. A take that was begun there and not finished goes on at its end.
  */
-export async function loadBoards(
-  lesson: string, emptyBoards: ReadonlySet<string>, from: Moment | null, unfinished: string | null,
-): Promise<Loaded> {
+export async function loadBoards({ lesson, place: chosen, unfinished }: Where, boards: readonly BoardInfo[]): Promise<Loaded> {
   const timeline = await Timeline.load(`/lessons/${lesson}/timeline.json`);
   const begun = timeline.placements.findIndex((p) => p.take === unfinished);
   const isBegun = begun >= 0 && begun < timeline.placements.length - 1;
-  const place = isBegun ? timeline.placements[begun]!.pieces.at(-1)!.target[1]! / samplesPerMs : from && timeline.timeOf(from);
+  const place = isBegun ? timeline.placements[begun]!.pieces.at(-1)!.target[1]! / samplesPerMs : chosen && timeline.timeOf(chosen.from);
   if (place === null) {
     await timeline.loadAllAtEnd();
   } else {
@@ -55,7 +57,8 @@ export async function loadBoards(
         words: "",
       })),
       wet: [],
-      texts: board.texts.filter((t) => isThere(t.lives)).map((t): Typed => ({ ...t.steps.findLast((s) => s.at <= end)!.text, number: 0, isDrawn: true, erasedBy: [] })),
+      texts: board.texts.filter((t) => isThere(t.lives))
+        .map((t): Typed => ({ ...t.steps.findLast((s) => s.at <= end)!.text, number: 0, isDrawn: true, erasedBy: [] })),
       light: null,
     };
   });
@@ -67,5 +70,12 @@ export async function loadBoards(
     pointer: null,
     erasures: new Map(),
   };
-  return { boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: emptyBoards.has(b.id) })), state, terms: timeline.terms.map((t) => t.term), placeMs: place, timeline };
+  const empty = new Set(boards.filter((b) => b.kind === "empty").map((b) => b.id));
+  return {
+    boards: timeline.boards.map((b) => ({ ground: b.ground, isEmpty: empty.has(b.id) })),
+    state,
+    terms: timeline.terms.map((t) => t.term),
+    placeMs: place,
+    timeline,
+  };
 }

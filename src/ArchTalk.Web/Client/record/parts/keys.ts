@@ -1,6 +1,7 @@
 import { part } from "../../shared/alpine";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import { changed, type Deed, deeds, type Keys, keysFrom, usual } from "../keys";
+import type { Tool } from "../tools";
 import type { RecordPage } from "./whole";
 
 const memory = "record-keys";
@@ -83,19 +84,9 @@ export const keys = () =>
       keepChoice(memory, keys);
     },
 
-    /** What each deed does. */
-    get doing(): Record<Deed, () => void> {
-      return {
-        pen: () => this.takeTool("pen"),
-        highlighter: () => this.takeTool("highlighter"),
-        eraser: () => this.takeTool("eraser"),
-        pointer: () => this.takeTool("pointer"),
-        slide: () => this.takeTool("slide"),
-        straight: () => this.takeTool("straight"),
-        arrow: () => this.takeTool("arrow"),
-        "close-up": () => this.takeTool("close-up"),
-        light: () => this.takeTool("light"),
-        type: () => this.takeTool("type"),
+    /** What keys do while nothing is taken back: a deed that has a tool's name takes that tool. */
+    get deedsByKey(): Record<string, () => void> {
+      const doing: Record<Exclude<Deed, Tool>, () => void> = {
         retake: () => this.canRetake && this.retake(),
         ask: () => this.askAndWait(),
         chapter: () => this.chapterHere(),
@@ -108,11 +99,7 @@ export const keys = () =>
         farther: () => this.farther(),
         whole: () => this.wholeBoard(),
       };
-    },
-
-    /** What keys do while nothing is taken back. */
-    get deedsByKey(): Record<string, () => void> {
-      const doing = this.doing;
-      return Object.fromEntries((Object.keys(deeds) as Deed[]).map((deed) => [this.ownKeys[deed], doing[deed]]));
+      const act = (deed: Deed): (() => void) => (deed in doing ? doing[deed as Exclude<Deed, Tool>] : () => this.takeTool(deed as Tool));
+      return Object.fromEntries((Object.keys(deeds) as Deed[]).map((deed) => [this.ownKeys[deed], act(deed)]));
     },
   });

@@ -128,8 +128,7 @@ export const setup = () =>
     },
 
     async newDesk(): Promise<Desk> {
-      const empty = new Set(page.boards.filter((b) => b.kind === "empty").map((b) => b.id));
-      const loaded = await loadBoards(page.lesson, empty, page.place?.from ?? null, page.unfinished);
+      const loaded = await loadBoards(page, page.boards);
       const { boards, state, terms } = loaded;
       this.saidBefore = terms;
       this.takePlace(loaded);

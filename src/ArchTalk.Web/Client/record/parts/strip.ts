@@ -113,7 +113,7 @@ export const strip = () =>
       }
 
       const { desk, painter } = machine();
-      const loaded = await loadBoards(page.lesson, new Set(boards.filter((b) => b.kind === "empty").map((b) => b.id)), page.place?.from ?? null, page.unfinished);
+      const loaded = await loadBoards(page, boards);
       const order = boards.filter((b) => loaded.state.boards.has(b.id));
       const brought = order.filter((b) => !known.has(b.id));
       desk.bringIn(

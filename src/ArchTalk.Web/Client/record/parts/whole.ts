@@ -25,5 +25,7 @@ import type { typing } from "./typing";
 export interface RecordPage
   extends Faults, Loading, Shortcuts, Stepping,
     ReturnType<typeof setup>, ReturnType<typeof microphone>, ReturnType<typeof soundCheck>, ReturnType<typeof take>, ReturnType<typeof retake>,
-    ReturnType<typeof noted>, ReturnType<typeof plan>, ReturnType<typeof place>, ReturnType<typeof keys>, ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof strip>, ReturnType<typeof legible>,
+    ReturnType<typeof noted>,
+    ReturnType<typeof plan>, ReturnType<typeof place>, ReturnType<typeof keys>,
+    ReturnType<typeof keyLines>, ReturnType<typeof typing>, ReturnType<typeof strip>, ReturnType<typeof legible>,
     ReturnType<typeof takes>, ReturnType<typeof leftovers>, ReturnType<typeof toolbar>, ReturnType<typeof boards>, ReturnType<typeof beside> {}

@@ -1,5 +1,6 @@
 import { SmallPictures } from "../../player/small-pictures";
 import { part } from "../../shared/alpine";
+import type { Timeline } from "../../timeline/timeline";
 import { live } from "../page";
 import type { RefinePage } from "./whole";
 
@@ -22,7 +23,7 @@ interface Join {
 /** Just before a join, the end of what comes before it is seen, in ms. */
 const justBefore = 50;
 
-let pictures: SmallPictures | null = null;
+let pictures: { of: Timeline; small: SmallPictures } | null = null;
 
 /** A chapter moved before another: what follows what is told and shown before it is done. */
 export const moving = () =>
@@ -48,7 +49,6 @@ export const moving = () =>
     toggleMoving(chapter: { id: string }): void {
       this.movingId = this.isMoving(chapter) ? "" : chapter.id;
       this.target = "";
-      pictures = live.player ? new SmallPictures(live.player.timeline) : null;
     },
 
     /** Before which chapters it can come: not itself, nor the one that follows it already. */
@@ -107,10 +107,11 @@ export const moving = () =>
 
     showJoin(ms: number, canvas: HTMLCanvasElement): void {
       const timeline = live.player?.timeline;
-      const index = timeline?.boardAt(ms) ?? 0;
-      const view = timeline?.paneOf(index, ms).view;
-      if (pictures && view) {
-        void pictures.show(canvas, { board: index, ms, left: view.x, top: view.y, width: view.width, height: (view.width * 9) / 16 });
+      if (timeline) {
+        const index = timeline.boardAt(ms);
+        const { x, y, width } = timeline.paneOf(index, ms).view;
+        pictures = pictures?.of === timeline ? pictures : { of: timeline, small: new SmallPictures(timeline) };
+        void pictures.small.show(canvas, { board: index, ms, left: x, top: y, width, height: (width * 9) / 16 });
       }
     },
 

@@ -17,4 +17,5 @@ import type { toDo } from "./to-do";
 /** The whole Refine page, which its parts call each other through. */
 export interface RefinePage
   extends Faults, Loading, Shortcuts, Stepping, Tabs, Transport, Voice, ReturnType<typeof chapters>, ReturnType<typeof edits>,
-    ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof moving>, ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
+    ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof moving>,
+    ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
