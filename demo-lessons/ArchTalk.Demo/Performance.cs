@@ -11,8 +11,14 @@ namespace ArchTalk.Demo;
 /// into a journal exactly as the browser's recorder writes it.
 /// </summary>
 /// <param name="lines">The lines of words on each board, on which underlines and highlighters settle.</param>
+/// <param name="hum">Of the room at 50 Hz, as the highest of a 16-bit sample.</param>
 internal sealed class Performance(
-    Narration narration, Handwriting hand, IReadOnlyList<Guid> boards, Settling settling, IReadOnlyDictionary<Guid, IReadOnlyList<TextLine>> lines)
+    Narration narration,
+    Handwriting hand,
+    IReadOnlyList<Guid> boards,
+    Settling settling,
+    IReadOnlyDictionary<Guid, IReadOnlyList<TextLine>> lines,
+    double hum = 0)
 {
     // A recorder has its answer about so soon after a stroke, in ms.
     private const double AnsweredAfter = 18;
@@ -41,17 +47,27 @@ internal sealed class Performance(
     }
 
     /// <summary>Says a sentence while doing something; what takes longer than the sentence is waited for.</summary>
-    public async Task SayAsync(string sentence, params IEnumerable<Action<double>> doing)
-    {
-        var start = Now;
-        var said = await narration.SayAsync(sentence, CancellationToken.None);
-        foreach (var act in doing)
-        {
-            act(start);
-        }
+    public Task SayAsync(string sentence, params IEnumerable<Action<double>> doing) => SayAsync(sentence, 1, doing);
 
-        voice.AddRange(said);
+    /// <summary>Says a sentence to nobody, with the head turned away.</summary>
+    public Task MurmurAsync(string sentence) => SayAsync(sentence, 0.2, []);
+
+    /// <summary>Does something without a word.</summary>
+    public Task SilentlyAsync(params IEnumerable<Action<double>> doing)
+    {
+        Do(doing);
         Wait(Math.Max(320, inkFreeAt - Now));
+        return Task.CompletedTask;
+    }
+
+    /// <summary>A burst of noise that rises at once and dies away.</summary>
+    public void Cough()
+    {
+        const double LastsMs = 320;
+        for (var i = 0; i < LastsMs * Clock.SamplesPerMillisecond; i++)
+        {
+            voice.Add((short)(9_000 * Math.Exp(-i / (90.0 * Clock.SamplesPerMillisecond)) * ((2 * random.NextDouble()) - 1)));
+        }
     }
 
     /// <summary>Says nothing for a while.</summary>
@@ -198,7 +214,7 @@ internal sealed class Performance(
     {
         Wait(600);
         var journal = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Demo voice", false, false, false));
-        var samples = voice.ToArray();
+        short[] samples = hum > 0 ? [.. voice.Select(WithHum)] : [.. voice];
         var ordered = events.OrderBy(e => e.Ms).ToArray();
         var next = 0;
         for (var at = 0; at < samples.Length; at += ChunkSamples)
@@ -220,6 +236,30 @@ internal sealed class Performance(
         }
 
         return journal.End();
+    }
+
+    private async Task SayAsync(string sentence, double gain, IEnumerable<Action<double>> doing)
+    {
+        var said = await narration.SayAsync(sentence, CancellationToken.None);
+        Do(doing);
+        voice.AddRange(said.Select(s => (short)(gain * s)));
+        Wait(Math.Max(320, inkFreeAt - Now));
+    }
+
+    private void Do(IEnumerable<Action<double>> doing)
+    {
+        var start = Now;
+        foreach (var act in doing)
+        {
+            act(start);
+        }
+    }
+
+    // The mains and their third multiple.
+    private short WithHum(short sample, int at)
+    {
+        var turn = 2 * Math.PI * 50 * at / Clock.SampleRate;
+        return (short)Math.Clamp(sample + (hum * (Math.Sin(turn) + (0.3 * Math.Sin(3 * turn)))), short.MinValue, short.MaxValue);
     }
 
     private Action<double> Ink(string tool, string ink, string width, double afterMs, Func<IReadOnlyList<HandPoint[]>> draw) => start =>

@@ -1,6 +1,6 @@
 using ArchTalk.Demo;
 
-// Makes the demo teacher and both demo lessons. Arguments: the data folder, the repository's root.
+// Makes the demo teacher and the demo lessons. Arguments: the data folder, the repository's root.
 if (args is not [var dataFolder, var root])
 {
     Console.Error.WriteLine("Usage: ArchTalk.Demo <data folder> <repository root>");

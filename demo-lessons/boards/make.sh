@@ -6,6 +6,7 @@ pdf() { rsvg-convert -f pdf --width 960pt --keep-aspect-ratio -o "$@"; }
 pdf arch-slides.pdf 1-why-an-arch-stands.svg 2-beam-and-arch.svg
 pdf arch-worksheet.pdf 4-the-line-of-thrust.svg 5-where-the-thrust-goes.svg
 pdf domes.pdf 6-domes.svg 7-why-the-foot-opens.svg
+pdf bridges.pdf 10-why-bridges-are-curved.svg 11-three-ways-across.svg
 rsvg-convert -w 3840 -o parts-of-an-arch.png 3-parts-of-an-arch.svg
 # The deck of the second lesson, and a page as a phone would photograph it: askew, on a table, in the shade. Needs imagemagick.
 node make-deck.mjs

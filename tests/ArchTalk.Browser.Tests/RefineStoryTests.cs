@@ -14,17 +14,8 @@ namespace ArchTalk.Browser.Tests;
 /// </summary>
 public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
 {
-    private const double Recorded = 51;
-    private const double Slip = 35.8;
-    private const double SlipEnd = 38;
-
     // What the proposals save: the false start, the noted sentence, the two silences, the words after the end.
     private const double Proposed = 7.7 + 3.1 + 7 + 2.6 + 9.4;
-
-    private static readonly (double From, double To)[] Spoken =
-    [
-        (2, 4), (8, 10.2), (11.1, 13.3), (14.2, 16.4), (17.3, 19.5), (27.5, 29.7), (32.7, 34.9), (Slip, SlipEnd), (38.9, 41.1), (46, 47.5),
-    ];
 
     private readonly TestFiles files = new();
 
@@ -38,8 +29,8 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(touch: holding == Holding.Finger);
-        var teacher = await BeginAsync(server, browser);
-        var (rows, presses) = (new Rows(browser, holding), 0);
+        var teacher = await CleaningTake.BeginAsync(server, browser);
+        var (rows, presses) = (new RefineRows(browser, holding), 0);
         void Press(string words)
         {
             browser.Press(words, holding);
@@ -51,7 +42,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         // The first is heard before and after, and ends by itself.
         browser.UntilText("A false start?");
         Press("Hear it after");
-        browser.Until(() => browser.Script<double>("return document.querySelector('audio').currentTime") > 7.5, "what it would sound like");
+        browser.Until(() => rows.Time() > 7.5, "what it would sound like");
         browser.Until(() => browser.Script<bool>("return document.querySelector('audio').paused"), "its end");
         foreach (var words in new[] { "Take out 7.", "Take out 3.", "Make it 1.0 s", "Make it 0.4 s", "Take out 9." })
         {
@@ -59,17 +50,17 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         }
 
         browser.UntilText("Nothing more is proposed");
-        rows.Seconds().ShouldBe(Recorded - Proposed, 0.5);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed, 0.5);
 
         // A slip that was noted nowhere.
-        var at = rows.PlaceOf(Slip);
-        rows.Choose(at + 0.1, at + SlipEnd - Slip - 0.1);
+        var at = rows.PlaceOf(CleaningTake.Slip);
+        rows.Choose(at + 0.1, at + CleaningTake.SlipEnd - CleaningTake.Slip - 0.1);
         presses += holding == Holding.Finger ? 4 : 1;
         browser.UntilText("1 phrase");
         rows.Once(() => Press("Take out"));
-        rows.Seconds().ShouldBe(Recorded - Proposed - (SlipEnd - Slip), 0.6);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
         var cleaned = rows.Timeline();
-        output.WriteLine($"{holding}: {presses} presses, {Recorded} s became {rows.Seconds():0.0} s");
+        output.WriteLine($"{holding}: {presses} presses, {CleaningTake.Recorded} s became {rows.Seconds():0.0} s");
         presses.ShouldBeLessThanOrEqualTo(60);
 
         // All taken back, step by step, and done again.
@@ -94,7 +85,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
 
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
-        timeline.Length.Seconds.ShouldBe(Recorded - Proposed - (SlipEnd - Slip), 0.6);
+        timeline.Length.Seconds.ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
         timeline.Boards[0].Strokes.Count.ShouldBe(2, "what was drawn in the slip went with it");
     }
 
@@ -103,8 +94,8 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium();
-        await BeginAsync(server, browser);
-        var (rows, presses) = (new Rows(browser, Holding.Mouse), 0);
+        await CleaningTake.BeginAsync(server, browser);
+        var (rows, presses) = (new RefineRows(browser, Holding.Mouse), 0);
         void Key(string key)
         {
             new OpenQA.Selenium.Interactions.Actions(browser.Driver).SendKeys(key).Perform();
@@ -123,15 +114,14 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.UntilText("Nothing more is proposed");
 
         // From phrase to phrase to the slip.
-        var slip = rows.PlaceOf(Slip);
-        double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
+        var slip = rows.PlaceOf(CleaningTake.Slip);
         Key(Keys.Home);
-        browser.Until(() => Time() < 0.1, "the beginning");
-        while (Time() < slip - 0.3)
+        browser.Until(() => rows.Time() < 0.1, "the beginning");
+        while (rows.Time() < slip - 0.3)
         {
-            var before = Time();
+            var before = rows.Time();
             Key(Keys.ArrowDown);
-            browser.Until(() => Time() > before, "the next end of a phrase");
+            browser.Until(() => rows.Time() > before, "the next end of a phrase");
         }
 
         Key("s");
@@ -139,13 +129,13 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         Key("e");
         browser.UntilText("1 phrase");
         rows.Once(() => Key("o"));
-        rows.Seconds().ShouldBe(Recorded - Proposed - (SlipEnd - Slip), 0.6);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
         output.WriteLine($"keyboard: {presses} presses");
         presses.ShouldBeLessThanOrEqualTo(60);
         rows.Once(() => Chord("z"));
-        rows.Seconds().ShouldBe(Recorded - Proposed, 0.5);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed, 0.5);
         rows.Once(() => Chord("y"));
-        rows.Seconds().ShouldBe(Recorded - Proposed - (SlipEnd - Slip), 0.6);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
 
         // A thinking stop where the playhead is, worded and removed.
         Key("w");
@@ -160,8 +150,8 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium();
-        await BeginAsync(server, browser);
-        var rows = new Rows(browser, Holding.Mouse);
+        await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, Holding.Mouse);
         browser.UntilText("A false start?");
 
         // The other window is quicker: this one says so, and shows what there is.
@@ -169,9 +159,9 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.Call("POST", $"/api/lessons/{lesson}/edits", new { version = 0, step = new { @do = "takeOut", fromMs = 39_000, toMs = 40_000 } });
         browser.Click("Take out 7.");
         browser.UntilText("another window");
-        browser.Until(() => Math.Abs(rows.Seconds() - (Recorded - 1)) < 0.2, "the other window's edit");
+        browser.Until(() => Math.Abs(rows.Seconds() - (CleaningTake.Recorded - 1)) < 0.2, "the other window's edit");
         rows.Once(() => browser.Click("Take out 7."));
-        rows.Seconds().ShouldBe(Recorded - 1 - 7.7, 0.3);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - 1 - 7.7, 0.3);
 
         await server.KillAsync();
         browser.Click("Take out 3.");
@@ -179,7 +169,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.UntilText("0:51 → 0:42");
         await server.StartAsync();
         rows.Once(() => browser.Click("Take out 3."));
-        rows.Seconds().ShouldBe(Recorded - 1 - 7.7 - 3.1, 0.3);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - 1 - 7.7 - 3.1, 0.3);
     }
 
     [Theory]
@@ -189,9 +179,9 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
-        var teacher = await BeginAsync(server, browser);
-        var rows = new Rows(browser, holding);
-        rows.Choose(Slip + 0.1, SlipEnd - 0.1);
+        var teacher = await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, holding);
+        rows.Choose(CleaningTake.Slip + 0.1, CleaningTake.SlipEnd - 0.1);
         browser.UntilText("1 phrase");
         browser.Press("Say again", holding);
         browser.UntilText("You say 0:35 to 0:38 again");
@@ -200,7 +190,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         // On Refine at the place, with the new stretch and without the slip's line.
         browser.UntilText("0:51 →");
         var length = rows.Seconds();
-        browser.Until(() => Math.Abs(browser.Script<double>("return document.querySelector('audio').currentTime") - Slip) < 0.5, "the place");
+        browser.Until(() => Math.Abs(rows.Time() - CleaningTake.Slip) < 0.5, "the place");
         browser.Press("Edits", holding);
         browser.UntilText("Said again: 2.");
         browser.Press("History", holding);
@@ -244,9 +234,9 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
-        var teacher = await BeginAsync(server, browser);
-        var rows = new Rows(browser, Holding.Mouse);
-        rows.Choose(Slip + 0.1, SlipEnd - 0.1);
+        var teacher = await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, Holding.Mouse);
+        rows.Choose(CleaningTake.Slip + 0.1, CleaningTake.SlipEnd - 0.1);
         browser.Press("Say again", Holding.Mouse);
         browser.UntilText("You say 0:35 to 0:38 again");
         teacher.Listen();
@@ -270,8 +260,8 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         teacher.UntilLesson();
         browser.Press("Edits", Holding.Mouse);
         browser.UntilText("Said again: 2.");
-        rows.Seconds().ShouldBeGreaterThan(Recorded + 1);
-        rows.PlaceOf(SlipEnd + 1).ShouldBeGreaterThan(Slip + 4);
+        rows.Seconds().ShouldBeGreaterThan(CleaningTake.Recorded + 1);
+        rows.PlaceOf(CleaningTake.SlipEnd + 1).ShouldBeGreaterThan(CleaningTake.Slip + 4);
     }
 
     [Fact]
@@ -279,14 +269,14 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium();
-        await BeginAsync(server, browser);
-        var rows = new Rows(browser, Holding.Mouse);
+        await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, Holding.Mouse);
         var before = rows.Timeline();
         browser.Click("Chapters");
         var hand = new Hand(browser, Holding.Mouse, ".refine-canvas");
-        hand.Down(27.0 / Recorded, 0.05);
-        hand.Up(27.0 / Recorded, 0.05);
-        browser.Until(() => Math.Abs(browser.Script<double>("return document.querySelector('audio').currentTime") - 27) < 0.5, "the moment");
+        hand.Down(27.0 / CleaningTake.Recorded, 0.05);
+        hand.Up(27.0 / CleaningTake.Recorded, 0.05);
+        browser.Until(() => Math.Abs(rows.Time() - 27) < 0.5, "the moment");
         browser.Click("Chapter at this moment");
         var clocks = "return [...document.querySelectorAll('#panel-chapters ol .link.clock > span:first-child')].map((c) => c.textContent).join(' ')";
         browser.Until(() => browser.Script<string>(clocks) is "0:00 0:26" or "0:00 0:27", "the second chapter");
@@ -297,122 +287,13 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".join-picture")).Count == 2, "what is seen at the join");
         rows.Once(() => browser.Click("Move it there"));
         browser.UntilText("to the end");
-        rows.Seconds().ShouldBe(Recorded, 0.01);
-        rows.PlaceOf(2).ShouldBe(Recorded - 27 + 2, 0.5);
+        rows.Seconds().ShouldBe(CleaningTake.Recorded, 0.01);
+        rows.PlaceOf(2).ShouldBe(CleaningTake.Recorded - 27 + 2, 0.5);
         browser.Until(() => browser.Script<string>(clocks) is "0:00 0:23" or "0:00 0:24", "the chapters where they are now");
         rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
         rows.PlaceOf(2).ShouldBe(2, 0.01);
         browser.Until(() => browser.Script<string>(clocks) is "0:00 0:26" or "0:00 0:27", "the chapters as they were");
         JsonDocument.Parse(rows.Timeline()).RootElement.GetProperty("boards").GetRawText()
             .ShouldBe(JsonDocument.Parse(before).RootElement.GetProperty("boards").GetRawText(), "byte for byte");
-    }
-
-    private static async Task<TeacherSession> BeginAsync(Server server, Chromium browser)
-    {
-        var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
-        teacher.CreateLesson("Cleaning");
-        teacher.AddEmptyBoard(1);
-        var lesson = new Uri(teacher.Lesson).Segments[2].TrimEnd('/');
-        var board = JsonDocument.Parse(browser.Call("GET", $"/api/lessons/{lesson}/boards")).RootElement.GetProperty("boards")[0].GetProperty("id")
-            .GetGuid();
-        await UploadedTake.SendAsync(server.Address, browser, lesson, Journal(board).End().Records);
-        teacher.Step("Record");
-        teacher.Step("Refine");
-        teacher.UntilLesson();
-        return teacher;
-    }
-
-    private static JournalBuilder Journal(Guid board)
-    {
-        var journal = new JournalBuilder().Segment(new SegmentStart(0, Clock.SampleRate, 0, "Test", false, false, false));
-        journal.Anchors(0, new ClockAnchor(0, 0)).Events(0, new BoardShown(0, board));
-        var sound = new List<short>();
-        foreach (var (from, to) in Spoken)
-        {
-            sound.AddRange(Sounds.Speech(from - ((double)sound.Count / Clock.SampleRate), 0));
-            sound.AddRange(Sounds.Speech(to - from));
-        }
-
-        sound.AddRange(Sounds.Speech(Recorded - ((double)sound.Count / Clock.SampleRate), 0));
-        var samples = sound.ToArray();
-        journal.Sound(0, samples).Anchors(0, new ClockAnchor(samples.Length, Recorded * 1000));
-
-        // A line while somebody speaks, one in the silence, one in the slip; and the note right behind the noted sentence.
-        Line(1, 9, 10);
-        Line(2, 21, 26);
-        Line(3, 36.3, 37.3);
-        return journal.Events(0, new NoteMade(16_600, 4, "later", "wrong word", 0));
-
-        void Line(int number, double from, double to) => journal.Events(0,
-        [
-            new StrokeBegun(number, board, "pen", "blue", "medium"),
-            new StrokePoints(number, [2000, 1000 * number, 128, (long)(from * 10_000), 9000, 1000 * number, 128, (long)(to * 10_000)]),
-            new StrokeEnded(number, (long)(to * 1000)),
-        ]);
-    }
-
-    /// <summary>What Refine shows.</summary>
-    private sealed class Rows(Chromium browser, Holding holding)
-    {
-        private string Lesson => new Uri(browser.Driver.Url).Segments[2].TrimEnd('/');
-
-        public string Timeline() => browser.Call("GET", $"/lessons/{Lesson}/timeline.json");
-
-        public double Seconds()
-        {
-            using var edits = JsonDocument.Parse(browser.Call("GET", $"/api/lessons/{Lesson}/edits"));
-            return edits.RootElement.GetProperty("lengthMs").GetDouble() / 1000;
-        }
-
-        /// <summary>Does something that changes the lesson, and waits until the page shows it.</summary>
-        public void Once(Action work)
-        {
-            string Shown() => browser.Script<string>("return document.querySelector('audio').currentSrc || document.querySelector('audio').src");
-            var before = Shown();
-            work();
-            browser.Until(() => Shown() != before, "the lesson as it has become");
-            browser.Until(
-                () => browser.Script<bool>("return !document.querySelector('#panel-todo button.button-primary').disabled"), "the page at rest");
-        }
-
-        /// <summary>Where what was recorded at a time is now, in seconds.</summary>
-        public double PlaceOf(double second)
-        {
-            using var file = JsonDocument.Parse(Timeline());
-            var placements = file.RootElement.GetProperty("placements").EnumerateArray();
-            foreach (var piece in placements.SelectMany(p => p.GetProperty("pieces").EnumerateArray()))
-            {
-                var (source, target) = (piece.GetProperty("source"), piece.GetProperty("target"));
-                var at = second * Clock.SampleRate;
-                if (source[0].GetDouble() <= at && at < source[1].GetDouble())
-                {
-                    return (target[0].GetDouble() + at - source[0].GetDouble()) / Clock.SampleRate;
-                }
-            }
-
-            throw new InvalidOperationException($"{second} s is nowhere.");
-        }
-
-        /// <summary>Chooses a stretch: dragged over the rows; a finger, which moves them, presses where it begins and ends.</summary>
-        public void Choose(double from, double to)
-        {
-            var hand = new Hand(browser, holding, ".refine-canvas");
-            double Share(double second) => second / Seconds();
-            if (holding != Holding.Finger)
-            {
-                hand.Draw((Share(from), 0.3), (Share(to), 0.3));
-                return;
-            }
-
-            foreach (var (second, words) in new[] { (from, "Start here"), (to, "End here") })
-            {
-                hand.Down(Share(second), 0.05);
-                hand.Up(Share(second), 0.05);
-                double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
-                browser.Until(() => Math.Abs(Time() - second) < 0.2, "the playhead there");
-                browser.Press(words, holding);
-            }
-        }
     }
 }

@@ -30,6 +30,23 @@ public sealed class SpokenTruth
 
     public static async Task<SpokenTruth> OfAsync(string speaker, Samples work, Voice voice)
     {
+        var pieces = await PiecesAsync(speaker, work, voice);
+        var random = new Random(1);
+        random.Shuffle(pieces);
+        return Join(pieces, [0.8, .. pieces.Select(_ => 0.42 + (2.2 * random.NextDouble() * random.NextDouble()))]);
+    }
+
+    /// <summary>One piece between each two of the silences, in seconds, as loud as asked for.</summary>
+    /// <param name="db">Of each piece, under the loudest; null for all alike.</param>
+    public static async Task<SpokenTruth> OfAsync(
+        string speaker, Samples work, Voice voice, IReadOnlyList<double> silences, Func<int, double>? db = null)
+    {
+        var pieces = await PiecesAsync(speaker, work, voice);
+        return Join([.. Enumerable.Range(0, silences.Count - 1).Select(i => pieces[i % pieces.Length])], silences, db);
+    }
+
+    private static async Task<short[][]> PiecesAsync(string speaker, Samples work, Voice voice)
+    {
         var files = speaker switch
         {
             "flite" => await SpeakAsync(work, (s, file) => work.RunAsync("flite", "-voice", s.Voice, "-t", s.Text, "-o", file), "slt", "rms", "awb"),
@@ -43,7 +60,7 @@ public sealed class SpokenTruth
             pieces.Add(await voice.DecodeAsync(file, CancellationToken.None));
         }
 
-        return Join([.. pieces.Where(p => p.Length > Clock.SampleRate / 5)]);
+        return [.. pieces.Where(p => p.Length > Clock.SampleRate / 5)];
     }
 
     /// <summary>The same with noise and hum, so many dB under the power of the speech.</summary>
@@ -113,24 +130,20 @@ public sealed class SpokenTruth
         return [.. files];
     }
 
-    private static SpokenTruth Join(short[][] pieces)
+    private static SpokenTruth Join(short[][] pieces, IReadOnlyList<double> rests, Func<int, double>? db = null)
     {
-        var random = new Random(1);
-        random.Shuffle(pieces);
         var sound = new List<float>();
         var silences = new List<(double, double)>();
-        void Rest(double seconds)
+        for (var i = 0; i < rests.Count; i++)
         {
             var from = sound.Count;
-            sound.AddRange(new float[(int)(seconds * Clock.SampleRate)]);
+            sound.AddRange(new float[(int)(rests[i] * Clock.SampleRate)]);
             silences.Add(((double)from / Clock.SampleRate, (double)sound.Count / Clock.SampleRate));
-        }
-
-        Rest(0.8);
-        foreach (var piece in pieces)
-        {
-            sound.AddRange(Trim(piece));
-            Rest(0.42 + (2.2 * random.NextDouble() * random.NextDouble()));
+            if (i < pieces.Length)
+            {
+                var gain = (float)Math.Pow(10, (db?.Invoke(i) ?? 0) / 20);
+                sound.AddRange(Trim(pieces[i]).Select(s => s * gain));
+            }
         }
 
         return new SpokenTruth([.. sound], silences);

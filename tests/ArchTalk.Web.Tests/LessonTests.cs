@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text.Json;
+using ArchTalk.Core.Lessons;
 using ArchTalk.Data;
 using ArchTalk.Data.Entities;
 using ArchTalk.Web.Lessons;
@@ -63,6 +64,20 @@ public sealed class LessonTests : IAsyncLifetime
         var end = (await StepAsync("/redo")).Json;
         Words(end).ShouldBe(["arch", "vault"]);
         end.GetProperty("canRedo").GetBoolean().ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task Of_a_small_list_far_more_than_an_evening_is_kept()
+    {
+        const int Steps = 230;
+        var key = new SectionKey(lesson, SectionKind.Terms);
+        for (var version = 0; version < Steps; version++)
+        {
+            var terms = JsonSerializer.SerializeToElement((Term[])[new(Guid.CreateVersion7(), $"arch {version}", "", "m", "")], SectionService.Json);
+            await app.WithAsync(s => s.GetRequiredService<SectionService>().SaveAsync(key, terms, version, CancellationToken.None));
+        }
+
+        (await app.QueryAsync(db => db.SectionStates.CountAsync(s => s.LessonId == lesson && s.Kind == SectionKind.Terms))).ShouldBe(Steps);
     }
 
     [Fact]

@@ -13,8 +13,19 @@ namespace ArchTalk.Core.Audio;
 /// <param name="plan">What is heard.</param>
 /// <param name="voices">The sound of a take.</param>
 /// <param name="curves">By how much a take is raised; null for as it was recorded.</param>
-public sealed class LessonVoice(VoicePlan plan, Func<TakeId, TakeVoice> voices, Func<TakeId, GainCurve>? curves = null) : IVoice
+/// <param name="gainDb">By how much all of it will be raised: a tone is that much fainter here.</param>
+public sealed class LessonVoice(
+    VoicePlan plan, Func<TakeId, TakeVoice> voices, Func<TakeId, GainCurve>? curves = null, double gainDb = 0) : IVoice
 {
+    /// <summary>
+    /// In LUFS: a tone that lies over a stretch, below speech at <see cref="VoiceLevel.TargetLufs"/>, so that it startles nobody (common
+    /// practice, no source).
+    /// </summary>
+    public const double ToneLufs = VoiceLevel.TargetLufs - 6;
+
+    /// <summary>In Hz, as is common practice, no source.</summary>
+    public const int ToneHertz = 1000;
+
     /// <summary>
     /// Half the length of a crossfade. 4 ms on either side are too short to be heard as two voices and long enough for a step to become
     /// a slope without anything above 8 kHz (common practice, no source).
@@ -40,6 +51,25 @@ public sealed class LessonVoice(VoicePlan plan, Func<TakeId, TakeVoice> voices, 
             {
                 Add(stretches[i].Target, moment, from, samples);
             }
+            else if (stretches[i].HasTone)
+            {
+                AddTone(stretches[i].Target, from, samples);
+            }
+        }
+    }
+
+    // Rising and falling at its ends, within its stretch. At 1 kHz the peak of a sine in dB of full scale, heard from two speakers, is its
+    // loudness in LUFS (EBU Tech 3341, case 1).
+    private void AddTone(TimeRange<LessonTime> target, LessonTime from, Span<float> samples)
+    {
+        const int Period = Clock.SampleRate / ToneHertz;
+        var (first, length) = ((from - target.Start).Samples, (target.End - target.Start).Samples);
+        var highest = MathF.Pow(10, (float)(ToneLufs - gainDb) / 20);
+        for (var i = Math.Max(0, -first); i < samples.Length && first + i < length; i++)
+        {
+            var at = first + i;
+            var edge = Math.Min(1, (Math.Min(at, length - 1 - at) + 0.5f) / (2 * HalfFade.Samples));
+            samples[(int)i] += highest * edge * MathF.Sin(2 * MathF.PI * (at % Period) / Period);
         }
     }
 

@@ -22,6 +22,9 @@ public enum EditKind
 
     /// <summary>It holds only this time.</summary>
     OnlyThisTime = 6,
+
+    /// <summary>A tone lies over it.</summary>
+    UnderTone = 7,
 }
 
 /// <summary>What a teacher does on Refine, in one press. <see cref="EditSteps"/> says what becomes of the list of edits.</summary>
@@ -30,6 +33,8 @@ public enum EditKind
 [JsonDerivedType(typeof(MakeShort), "makeShort")]
 [JsonDerivedType(typeof(MuteVoice), "mute")]
 [JsonDerivedType(typeof(PutInPause), "pause")]
+[JsonDerivedType(typeof(ChangePause), "changePause")]
+[JsonDerivedType(typeof(HoldOnlyThisTime), "onlyThisTime")]
 [JsonDerivedType(typeof(AddStop), "addStop")]
 [JsonDerivedType(typeof(ChangeStop), "changeStop")]
 [JsonDerivedType(typeof(RemoveStop), "removeStop")]
@@ -49,11 +54,17 @@ public sealed record TakeOut(double FromMs, double ToMs, bool KeepsMarks = false
 /// <param name="RestMs">How long they are to be; what is drawn in them may need more.</param>
 public sealed record MakeShort(double FromMs, double ToMs, double RestMs) : EditStep;
 
-/// <summary>Makes the voice silent in a stretch of the lesson; everything else stays.</summary>
-public sealed record MuteVoice(double FromMs, double ToMs) : EditStep;
+/// <summary>Makes the voice silent in a stretch of the lesson, or lays a tone over it; everything else stays.</summary>
+public sealed record MuteVoice(double FromMs, double ToMs, bool HasTone = false) : EditStep;
+
+/// <summary>Lets a stretch of the lesson hold only this time.</summary>
+public sealed record HoldOnlyThisTime(double FromMs, double ToMs) : EditStep;
 
 /// <summary>Lets the lesson wait.</summary>
 public sealed record PutInPause(double AtMs, double LengthMs) : EditStep;
+
+/// <summary>Makes a pause that was put in longer or shorter.</summary>
+public sealed record ChangePause(TakeId Take, TakeTime At, double LengthMs) : EditStep;
 
 /// <summary>Puts a thinking stop at the end of the phrase that is heard, or was last heard.</summary>
 /// <param name="Id">A new one.</param>
@@ -68,7 +79,8 @@ public sealed record RemoveStop(Guid Id) : EditStep;
 /// <summary>A proposal that is accepted.</summary>
 /// <param name="Source">As the teacher moved its edges; null as proposed.</param>
 /// <param name="RestMs">How long it is to be instead; null as proposed.</param>
-public sealed record Accepted(ProposalKey Key, TimeRange<TakeTime>? Source = null, double? RestMs = null);
+/// <param name="Stop">A new one, for the thinking stop of a <see cref="ProposalKind.Question"/>; null for all others.</param>
+public sealed record Accepted(ProposalKey Key, TimeRange<TakeTime>? Source = null, double? RestMs = null, Guid? Stop = null);
 
 /// <summary>Does what was proposed.</summary>
 public sealed record Accept(IReadOnlyList<Accepted> Proposals) : EditStep;

@@ -19,6 +19,8 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
     // A silence that would not become shorter by more than this isn't worth an edit.
     private static readonly Duration LeastSaved = Duration.FromSeconds(0.1);
 
+    private const string NeedsLength = "A pause needs a length. Nothing was changed.";
+
     private readonly EditList edits = arrangement.Edits;
 
     /// <summary>Does a step; a fault says why it can't be done and changes nothing.</summary>
@@ -26,8 +28,10 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
     {
         TakeOut s => OnStretch(s.FromMs, s.ToMs, range => Took(range, s.KeepsMarks)),
         MakeShort s => OnStretch(s.FromMs, s.ToMs, range => Shortened(range, Duration.FromMilliseconds(Math.Clamp(s.RestMs, 1, 600_000)))),
-        MuteVoice s => OnStretch(s.FromMs, s.ToMs, Muted),
+        MuteVoice s => OnStretch(s.FromMs, s.ToMs, range => Muted(range, s.HasTone)),
+        HoldOnlyThisTime s => OnStretch(s.FromMs, s.ToMs, HeldOnlyThisTime),
         PutInPause s => AtMoment(s.AtMs, moment => Paused(moment, s)),
+        ChangePause s => PauseChanged(s),
         AddStop s => AtMoment(s.AtMs, moment => Asked(moment, s)),
         ChangeStop s => Changed(s),
         RemoveStop s => edits.Stops.Any(t => t.Id == s.Id)
@@ -171,9 +175,13 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         edits.Silences.Any(s => s.Take == take && s.Source.Meets(source))
         || edits.Cuts.Any(c => c.Take == take && c.Source.Start <= source.Start && source.End <= c.Source.End);
 
-    private Checked<EditsAfter> Muted(TimeRange<LessonTime> range) => Done(
-        edits with { Mutes = [.. edits.Mutes, .. Sources(arrangement, range).Select(s => new Mute(s.Take, s.Source))] },
-        $"Muted {Words(range.End - range.Start)} at {Clock(range.Start - LessonTime.Zero)}");
+    private Checked<EditsAfter> Muted(TimeRange<LessonTime> range, bool hasTone) => Done(
+        edits with { Mutes = [.. edits.Mutes, .. Sources(arrangement, range).Select(s => new Mute(s.Take, s.Source, hasTone))] },
+        $"{(hasTone ? "Laid a tone over" : "Muted")} {Words(range.End - range.Start)} at {Clock(range.Start - LessonTime.Zero)}");
+
+    private Checked<EditsAfter> HeldOnlyThisTime(TimeRange<LessonTime> range) => Done(
+        edits with { Temporary = [.. edits.Temporary, .. Sources(arrangement, range).Select(s => new TemporaryStretch(s.Take, s.Source))] },
+        $"Marked {Words(range.End - range.Start)} at {Clock(range.Start - LessonTime.Zero)} as only this time");
 
     private Checked<EditsAfter> Paused(Moment moment, PutInPause step)
     {
@@ -182,7 +190,19 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             ? Done(
                 edits with { Pauses = [.. edits.Pauses, new(moment.Take, moment.At, length)] },
                 $"Put in a pause of {Words(length)} at {Clock(arrangement.Places(moment, WhenCut.Snap)[0] - LessonTime.Zero)}")
-            : "A pause needs a length. Nothing was changed.";
+            : NeedsLength;
+    }
+
+    private Checked<EditsAfter> PauseChanged(ChangePause step)
+    {
+        var length = Duration.FromMilliseconds(Math.Clamp(step.LengthMs, 0, EditRules.LongestWait.Milliseconds));
+        bool IsIt(InsertedPause pause) => pause.Take == step.Take && pause.At == step.At;
+        return length <= Duration.Zero ? NeedsLength
+            : edits.Pauses.Any(IsIt)
+                ? Done(
+                    edits with { Pauses = [.. edits.Pauses.Select(p => IsIt(p) ? p with { Length = length } : p)] },
+                    $"Made a pause {Words(length)} long")
+                : Gone();
     }
 
     private Checked<EditsAfter> Asked(Moment moment, AddStop step) => edits.Stops.Any(s => s.Id == step.Id) ? Gone() : Done(
@@ -235,8 +255,19 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
                 return "The edges of the stretch lie on each other. Move them apart. Nothing was changed.";
             }
 
-            after = proposal.Rest is { } rest
-                ? after with { Silences = [.. after.Silences, new(proposal.Take, source, RestOf(proposal, source, one.RestMs, rest))] }
+            if (proposal.Kind == ProposalKind.Quiet)
+            {
+                return "What is too quiet can only be said again: press Say it again. Nothing was changed.";
+            }
+
+            if (proposal.Kind == ProposalKind.Question && (one.Stop is not { } id || after.Stops.Any(s => s.Id == id)))
+            {
+                return Gone();
+            }
+
+            after = proposal.Kind == ProposalKind.Question ? after with { Stops = [.. after.Stops, StopBefore(proposal, one.Stop!.Value)] }
+                : proposal.Rest is { } rest
+                    ? after with { Silences = [.. after.Silences, new(proposal.Take, source, RestOf(proposal, source, one.RestMs, rest))] }
                 : after with { Cuts = Joined(after.Cuts.Append(new Cut(proposal.Take, source, proposal.KeepsMarks))) };
         }
 
@@ -245,13 +276,19 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             return Gone();
         }
 
-        var saved = Words(arrangement.Length - Arrangement.Resolve(arrangement.Logs, after).Length);
+        var shorter = arrangement.Length - Arrangement.Resolve(arrangement.Logs, after).Length;
+        var saved = Words(shorter);
         var first = found[accepted[0].Key];
         var at = Clock(arrangement.Spans(new(first.Take, first.Source)).First().Start - LessonTime.Zero);
-        return Done(after, accepted.Count > 1 ? $"Accepted {accepted.Count} proposals, shorter by {saved}"
+        return Done(after, accepted.Count > 1 ? $"Accepted {accepted.Count} proposals{(shorter > Duration.Zero ? $", shorter by {saved}" : "")}"
+            : first.Kind == ProposalKind.Question ? $"Put a thinking stop at {at}"
             : first.Rest is null ? $"Took out {saved} at {at}"
             : $"Made a silence shorter by {saved} at {at}");
     }
+
+    // Until the student has the answer shown that the teacher uncovers behind it.
+    private static ThinkingStop StopBefore(Proposal proposal, Guid id) =>
+        new(id, proposal.Take, proposal.Source.Start, StopKind.UntilAnswerShown, "");
 
     private static Duration RestOf(Proposal proposal, TimeRange<TakeTime> source, double? wantedMs, Duration proposed) => Proposals.RestOf(
         source.End - source.Start,
@@ -276,7 +313,10 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         {
             EditKind.TakenOut => edits with { Cuts = [.. edits.Cuts.Where(c => c.Take != step.Take || c.Source != step.Source)] },
             EditKind.MadeShort => edits with { Silences = [.. edits.Silences.Where(s => s.Take != step.Take || s.Source != step.Source)] },
-            EditKind.Muted => edits with { Mutes = [.. edits.Mutes.Where(m => m.Take != step.Take || m.Source != step.Source)] },
+            EditKind.Muted or EditKind.UnderTone => edits with
+            {
+                Mutes = [.. edits.Mutes.Where(m => m.Take != step.Take || m.Source != step.Source)],
+            },
             EditKind.OnlyThisTime => edits with
             {
                 Temporary = [.. edits.Temporary.Where(t => t.Take != step.Take || t.Source != step.Source)],
@@ -288,7 +328,7 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
             EditKind.TakenOut => $"Put back {Words(step.Source.End - step.Source.Start)}",
             EditKind.MadeShort => "Made a silence as long as it was",
             EditKind.OnlyThisTime => $"Let {Words(step.Source.End - step.Source.Start)} hold always",
-            EditKind.Muted => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
+            EditKind.Muted or EditKind.UnderTone => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
             _ => "Took a pause out again",
         });
     }
@@ -331,7 +371,7 @@ public sealed class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures
         {
             EditKind.TakenOut => edits.Cuts.Any(c => IsIt(c.Take, c.Source)),
             EditKind.MadeShort => rest > Duration.Zero,
-            EditKind.Muted => edits.Mutes.Any(m => IsIt(m.Take, m.Source)),
+            EditKind.Muted or EditKind.UnderTone => edits.Mutes.Any(m => IsIt(m.Take, m.Source)),
             _ => false,
         };
         if (!isThere)

@@ -30,6 +30,15 @@ public enum ProposalKind
 
     /// <summary>The teacher waited after a thinking stop: students wait there by themselves.</summary>
     Waiting = 7,
+
+    /// <summary>The teacher waited and then uncovered something, and there is no thinking stop: one is offered.</summary>
+    Question = 8,
+
+    /// <summary>Somebody speaks far quieter than in the rest of the take: it is offered to be said again.</summary>
+    Quiet = 9,
+
+    /// <summary>A short sound by itself: a cough, a knock, a hesitation, but also a single word.</summary>
+    ShortSound = 10,
 }
 
 /// <summary>A stretch of a take.</summary>
@@ -39,9 +48,9 @@ public readonly record struct TakeStretch(TakeId Take, TimeRange<TakeTime> Sourc
 /// <param name="Start">Where its stretch begins.</param>
 public sealed record ProposalKey(ProposalKind Kind, TakeId Take, TakeTime Start);
 
-/// <summary>Something that might be taken out or made shorter; the teacher decides.</summary>
+/// <summary>Something that might be taken out, made shorter or better; the teacher decides.</summary>
 /// <param name="Source">Half-open. Its edges lie in silence or at the ends of the take, never in a word.</param>
-/// <param name="Rest">How long the stretch is to be afterwards; null when it is to be taken out.</param>
+/// <param name="Rest">How long the stretch is to be afterwards; null when it isn't to be made shorter.</param>
 /// <param name="KeepsMarks">Whether what was drawn in it stays.</param>
 /// <param name="Text">What the teacher noted; empty for all but <see cref="ProposalKind.FixLater"/>.</param>
 public sealed record Proposal(ProposalKind Kind, TakeId Take, TimeRange<TakeTime> Source, Duration? Rest, bool KeepsMarks, string Text = "")

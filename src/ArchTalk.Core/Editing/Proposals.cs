@@ -40,6 +40,23 @@ public static class Proposals
     // What was uncovered is looked at before anything goes on.
     private static readonly Duration LookAtUncovered = Duration.FromSeconds(2);
 
+    /// <summary>Students need so long to think before they answer (Rowe, Wait-time and rewards, 1974; from memory).</summary>
+    public static readonly Duration ShortestWait = Duration.FromSeconds(3);
+
+    /// <summary>In LU: what is quieter than the take by more than this isn't a softer word, but a turned head or a hand on the microphone.</summary>
+    public const double FarQuieter = 10;
+
+    // A cough, a knock, a hesitation: so short, and with so much silence on either side. Around it goes what is too faint to be found.
+    private static readonly Duration LongestSound = Duration.FromSeconds(0.6);
+    private static readonly Duration SilenceOfSound = Duration.FromSeconds(0.5);
+    private static readonly Duration AroundSound = Duration.FromSeconds(0.05);
+
+    // Who answers begins to speak, and uncovers the answer.
+    private static readonly Duration AnswerWithin = Duration.FromSeconds(3);
+
+    // A few quiet words are an aside.
+    private static readonly Duration ShortestQuiet = Duration.FromSeconds(2);
+
     // A stop sits where a phrase ends, give or take how exactly that is known.
     private static readonly Duration AtStop = Duration.FromSeconds(0.1);
 
@@ -52,10 +69,10 @@ public static class Proposals
         var found = new List<Proposal>();
         foreach (var log in arrangement.Placements.Select(p => p.Log).DistinctBy(l => l.Id))
         {
-            var take = new Take(log, arrangement, measures(log.Id).Phrases);
+            var take = new Take(log, arrangement, measures(log.Id));
 
             // What the teacher asked for comes first, then what is surest.
-            foreach (var proposal in take.FixLater().Concat(take.Ends()).Concat(take.Silences()))
+            foreach (var proposal in take.FixLater().Concat(take.Ends()).Concat(take.Silences()).Concat(take.Quiet()).Concat(take.ShortSounds()))
             {
                 if (!left.Contains(proposal.Key) && !IsEdited(edits, proposal)
                     && !found.Exists(f => f.Take == proposal.Take && f.Source.Meets(proposal.Source)))
@@ -83,13 +100,13 @@ public static class Proposals
         || edits.Silences.Any(s => s.Take == proposal.Take && s.Source.Meets(proposal.Source));
 
     /// <summary>One take as it counts in the end.</summary>
-    private sealed class Take(TakeLog log, Arrangement arrangement, IReadOnlyList<TimeRange<TakeTime>> phrases)
+    private sealed class Take(TakeLog log, Arrangement arrangement, TakeMeasures measures)
     {
         // What counts, without what a retake took back: phrases within each stretch that goes on as it was recorded.
         private readonly TimeRange<TakeTime>[] spoken =
         [
             .. from stretch in log.Live.Stretches
-               from phrase in phrases
+               from phrase in measures.Phrases
                let heard = phrase.Common(stretch.Range)
                where heard is not null
                select heard.Value,
@@ -152,7 +169,7 @@ public static class Proposals
                 var words = spoken.Where(p => p.Meets(stretch.Range)).ToArray();
                 for (var i = 0; i + 1 < words.Length; i++)
                 {
-                    if (Silence(new(words[i].End, words[i + 1].Start)) is { } proposal)
+                    foreach (var proposal in Silence(new(words[i].End, words[i + 1].Start)))
                     {
                         yield return proposal;
                     }
@@ -160,28 +177,94 @@ public static class Proposals
             }
         }
 
-        private Proposal? Silence(TimeRange<TakeTime> silence)
+        /// <summary>Phrases one after another that are far quieter than the take.</summary>
+        public IEnumerable<Proposal> Quiet()
         {
-            var isWaiting = arrangement.Edits.Stops.Any(s => s.Take == log.Id && s.At + AtStop >= silence.Start && s.At < silence.End);
-            var done = boards.Where(a => silence.Contains(a.At)).ToArray();
-
-            // A view that glides leads the eye: it takes its time.
-            if (!isWaiting && done.OfType<ViewChanged>().Any())
+            if (measures.Loudness is not { } loudness)
             {
-                return null;
+                yield break;
             }
 
-            if (done.OfType<CoverChanged>().LastOrDefault(c => c.IsUncovered) is { } uncovered)
+            TimeRange<TakeTime>? quiet = null;
+            foreach (var phrase in spoken.Append(new(log.End, log.End)))
             {
-                var from = uncovered.At + LookAtUncovered;
-                if (from >= silence.End)
+                // What is too short to be measured goes with what it follows.
+                var isNext = quiet is { } run && phrase.Start - run.End < ShortestSilence && IsOneRun(run.End, phrase.Start);
+                var isQuiet = LoudnessOf(phrase) is { } own ? own < loudness - FarQuieter : isNext && !phrase.IsEmpty;
+                if (isQuiet && isNext)
                 {
-                    return null;
+                    quiet = new(quiet!.Value.Start, phrase.End);
+                    continue;
                 }
 
-                silence = new(from, silence.End);
+                if (quiet is { } found && found.End - found.Start >= ShortestQuiet)
+                {
+                    yield return new(ProposalKind.Quiet, log.Id, found, Rest: null, KeepsMarks: false);
+                }
+
+                quiet = isQuiet ? phrase : null;
+            }
+        }
+
+        public IEnumerable<Proposal> ShortSounds()
+        {
+            for (var i = 0; i < spoken.Length; i++)
+            {
+                var sound = spoken[i];
+                var (before, after) = (i > 0 ? spoken[i - 1].End : TakeTime.Zero, i + 1 < spoken.Length ? spoken[i + 1].Start : log.End);
+                if (sound.End - sound.Start <= LongestSound && sound.Start - before >= SilenceOfSound && after - sound.End >= SilenceOfSound
+                    && IsOneRun(before, after))
+                {
+                    var source = new TimeRange<TakeTime>(Before(sound.Start, AroundSound), sound.End + AroundSound);
+                    yield return new(ProposalKind.ShortSound, log.Id, source, Rest: null, KeepsMarks: true);
+                }
+            }
+        }
+
+        // Null for less than the 400 ms that loudness is measured over, and for silence.
+        private double? LoudnessOf(TimeRange<TakeTime> range)
+        {
+            var from = Math.Min((int)(range.Start.Samples / Loudness.Step), measures.Steps.Length);
+            var to = Math.Min((int)(range.End.Samples / Loudness.Step), measures.Steps.Length);
+            return Loudness.Integrated(measures.Steps.AsSpan(from, Math.Max(0, to - from)));
+        }
+
+        private IEnumerable<Proposal> Silence(TimeRange<TakeTime> silence)
+        {
+            var isWaiting = arrangement.Edits.Stops.Any(s => s.Take == log.Id && s.At + AtStop >= silence.Start && s.At < silence.End);
+
+            // A view that glides leads the eye: it takes its time.
+            if (!isWaiting && boards.Any(a => a is ViewChanged && silence.Contains(a.At)))
+            {
+                yield break;
             }
 
+            // What is uncovered in it, or as the next words begin, answers what was asked before it.
+            TakeTime[] uncovered =
+            [
+                .. boards.OfType<CoverChanged>().Where(c => c.IsUncovered).Select(c => c.At)
+                    .Where(at => silence.Start <= at && at < silence.End + AnswerWithin),
+            ];
+            TakeTime[] within = [.. uncovered.Where(silence.Contains)];
+            var wait = within.Length > 0 ? new(silence.Start, within[0]) : silence;
+            if (!isWaiting && uncovered.Length > 0 && wait.End - wait.Start >= ShortestWait && !marks.AnyIn(wait))
+            {
+                yield return new(ProposalKind.Question, log.Id, wait, Rest: null, KeepsMarks: false);
+            }
+            else if ((isWaiting || within.Length == 0) && Shorter(wait, isWaiting) is { } shorter)
+            {
+                yield return shorter;
+            }
+
+            if (within.Length > 0 && within[^1] + LookAtUncovered is var looked && looked < silence.End
+                && Shorter(new(looked, silence.End), isWaiting: false) is { } behind)
+            {
+                yield return behind;
+            }
+        }
+
+        private Proposal? Shorter(TimeRange<TakeTime> silence, bool isWaiting)
+        {
             var length = silence.End - silence.Start;
             if (length < ShortestSilence)
             {
@@ -189,7 +272,7 @@ public static class Proposals
             }
 
             var hasMarks = marks.AnyIn(silence);
-            var rest = RestOf(length, done.OfType<BoardChanged>().Any() ? RestBeforeBoard : Rest, hasMarks);
+            var rest = RestOf(length, boards.Any(a => a is BoardChanged && silence.Contains(a.At)) ? RestBeforeBoard : Rest, hasMarks);
             var kind = isWaiting ? ProposalKind.Waiting : hasMarks ? ProposalKind.WritingSilence : ProposalKind.Silence;
             return rest < length ? new(kind, log.Id, silence, rest, KeepsMarks: true) : null;
         }

@@ -21,7 +21,8 @@ public sealed record ShortenedSilence(TakeId Take, TimeRange<TakeTime> Source, D
 public sealed record InsertedPause(TakeId Take, TakeTime At, Duration Length);
 
 /// <summary>The voice isn't heard; everything else stays.</summary>
-public sealed record Mute(TakeId Take, TimeRange<TakeTime> Source);
+/// <param name="HasTone">Whether a tone is heard instead: a name, say, that isn't for all.</param>
+public sealed record Mute(TakeId Take, TimeRange<TakeTime> Source, bool HasTone = false);
 
 /// <summary>A stretch that holds only this time; without it, it is as if it had been taken out.</summary>
 public sealed record TemporaryStretch(TakeId Take, TimeRange<TakeTime> Source);

@@ -30,8 +30,12 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
     // What pages send has no holes; what was stored by an earlier release may have.
     private static readonly JsonSerializerOptions Typed = new(Json) { RespectNullableAnnotations = true };
 
-    // Enough to take back an evening's work, and bounded.
-    private const int MostStates = 200;
+    // Enough to take back an evening's work; of smaller lists so many as this much memory holds.
+    private const int LeastStates = 200;
+    private const int BytesOfStates = 32 << 20;
+
+    /// <summary>So many steps are shown; undo goes farther back.</summary>
+    private const int MostShown = 500;
 
     private const string ChangedElsewhere
         = "This list was changed in another window. Reload the page to see it; what you typed last was not saved over it.";
@@ -122,7 +126,7 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
             }
 
             // A change after an undo begins a new line: what could have been redone is gone.
-            await States(key).Where(s => s.Number > version || s.Number <= version - MostStates).ExecuteDeleteAsync(cancel);
+            await States(key).Where(s => s.Number > version || s.Number <= version - StatesFor(json)).ExecuteDeleteAsync(cancel);
             var state = new SectionState
             {
                 LessonId = key.Lesson,
@@ -171,12 +175,16 @@ public sealed class SectionService(ArchTalkDb db, AttachmentService attachments,
         async current => number == 0 ? null : await States(key).SingleOrDefaultAsync(s => s.Number == number, cancel) ?? current,
         cancel);
 
-    /// <summary>The states that are kept, from the first to the last, without what they hold.</summary>
+    /// <summary>The last states that are kept, from the first to the last, without what they hold.</summary>
     public async Task<IReadOnlyList<(int Number, string? Said, DateTimeOffset SavedAt)>> HistoryAsync(SectionKey key, CancellationToken cancel) =>
     [
-        .. (await States(key).AsNoTracking().OrderBy(s => s.Number).Select(s => new { s.Number, s.Said, s.SavedAt }).ToListAsync(cancel))
+        .. (await States(key).AsNoTracking().OrderByDescending(s => s.Number).Take(MostShown)
+            .Select(s => new { s.Number, s.Said, s.SavedAt }).ToListAsync(cancel)).AsEnumerable().Reverse()
             .Select(s => (s.Number, s.Said, s.SavedAt)),
     ];
+
+    // How many states are kept of a list like this one.
+    private static int StatesFor(string json) => Math.Max(LeastStates, BytesOfStates / (json.Length + 1));
 
     // Looks at the current state and makes another current in one transaction, which SQLite lets only one writer be in: of two
     // windows that start from the same state one is told so.

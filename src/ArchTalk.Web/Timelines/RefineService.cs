@@ -155,7 +155,7 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         [
             .. edits.Cuts.SelectMany(c => Views(EditKind.TakenOut, c.Take, c.Source, Duration.Zero)),
             .. edits.Silences.SelectMany(s => Views(EditKind.MadeShort, s.Take, s.Source, s.Length)),
-            .. edits.Mutes.SelectMany(m => Views(EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
+            .. edits.Mutes.SelectMany(m => Views(m.HasTone ? EditKind.UnderTone : EditKind.Muted, m.Take, m.Source, m.Source.End - m.Source.Start)),
             .. arrangement.Placements.Where(p => p.Log is { Place: not null, IsEnded: true }).DistinctBy(p => p.Take).Select(SaidAgain),
             .. arrangement.Logs.SelectMany(TakenBack),
             .. edits.Temporary.SelectMany(t => Views(

@@ -49,10 +49,10 @@ public sealed record VoiceMix(
         var text = new StringBuilder();
         text.Append(CultureInfo.InvariantCulture, $"{Version} {heard}");
         text.Append(CultureInfo.InvariantCulture, $"{(heard == VoiceAs.Recorded ? 0 : GainDb):R} {(heard == VoiceAs.Students ? Filters : "")}");
-        foreach (var (target, from) in Plan.Stretches)
+        foreach (var (target, from, hasTone) in Plan.Stretches)
         {
             text.Append(CultureInfo.InvariantCulture, $" {target.Start.Samples}:{target.End.Samples}");
-            text.Append(CultureInfo.InvariantCulture, $"={from?.Take.Value:N}@{from?.At.Samples}");
+            text.Append(CultureInfo.InvariantCulture, $"={from?.Take.Value:N}@{from?.At.Samples}{(hasTone ? "~" : "")}");
         }
 
         // A take that is still being recorded changes its curve as it grows.
@@ -77,7 +77,7 @@ public sealed class OpenVoice(VoiceMix mix, LessonFiles files, VoicePlan plan) :
     public IVoice Recorded => new LessonVoice(plan, VoiceOf);
 
     /// <summary>Each take at the level of speech.</summary>
-    public IVoice Levelled => new LessonVoice(plan, VoiceOf, take => mix.Takes[take].Curve);
+    public IVoice Levelled => new LessonVoice(plan, VoiceOf, take => mix.Takes[take].Curve, mix.GainDb);
 
     public void Dispose()
     {

@@ -47,7 +47,7 @@ public class LessonVoiceTests
 
         public VoicePlan Plan(EditList edits) => VoicePlan.Of(Arrangement.Resolve([Log], edits));
 
-        public LessonVoice Voice(EditList edits) => new(Plan(edits), _ => voice);
+        public LessonVoice Voice(EditList edits, double gainDb = 0) => new(Plan(edits), _ => voice, gainDb: gainDb);
 
         public float[] Heard(EditList edits) => Sounds.Read(Voice(edits), 9000);
 
@@ -66,6 +66,26 @@ public class LessonVoiceTests
     private static TimeRange<TakeTime> From(double from, double to) => new(TakeTime.FromSeconds(from), TakeTime.FromSeconds(to));
 
     private static EditList Cuts(params (double From, double To)[] cuts) => new() { Cuts = [.. cuts.Select(c => new Cut(Id, From(c.From, c.To)))] };
+
+    [Fact]
+    public void A_tone_is_six_below_speech_whatever_the_lesson_is_raised_by_and_begins_and_ends_without_a_click()
+    {
+        const double GainDb = 9;
+        using var lesson = new Lesson(new short[10 * Clock.SampleRate]);
+        var edits = EditList.Empty with { Mutes = [new Mute(Id, new(TakeTime.FromSeconds(2), TakeTime.FromSeconds(8)), HasTone: true)] };
+        var heard = Sounds.Read(lesson.Voice(edits, GainDb), 9000);
+        var within = heard[(3 * Clock.SampleRate)..(7 * Clock.SampleRate)];
+        var meter = new LoudnessMeter();
+        meter.Add(within);
+
+        // EBU Tech 3341, case 1: a stereo sine of 1 kHz at -23 dBFS gives -23.0 ± 0.1 LUFS.
+        (meter.Integrated!.Value + GainDb).ShouldBe(LessonVoice.ToneLufs, 0.1);
+        heard[..(2 * Clock.SampleRate)].ShouldAllBe(s => s == 0);
+        heard[(8 * Clock.SampleRate)..].ShouldAllBe(s => s == 0);
+        var most = Steps(within).Max();
+        Steps(heard).Max().ShouldBeLessThanOrEqualTo(most * 1.01f);
+        static IEnumerable<float> Steps(float[] samples) => samples.Zip(samples.Skip(1), (a, b) => Math.Abs(b - a));
+    }
 
     [Fact]
     public void An_unedited_take_is_heard_sample_for_sample()

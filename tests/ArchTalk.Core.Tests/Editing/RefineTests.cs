@@ -65,6 +65,53 @@ public sealed class RefineTests
     }
 
     [Fact]
+    public void Where_the_teacher_waited_and_then_uncovered_a_thinking_stop_is_offered_and_behind_it_the_wait_is_short()
+    {
+        // Rowe, Wait-time and rewards (1974): at least 3 s (from memory).
+        var take = new Script(1, 60).Show(0, 0).Uncover(14, 0).Uncover(33, 0);
+        var lesson = new Spoken(take, (0.2, 10), (16, 30.1), (35, 59.8));
+        lesson.Proposed().ShouldBe(["Question 10-14 out"], "2.9 s are no wait, and what was uncovered is looked at");
+        var asked = lesson.Do(new Accept([new Accepted(lesson.Proposals[0].Key, Stop: Stop)]));
+        asked.Edits.Stops.ShouldBe([new ThinkingStop(Stop, take.Id, Script.At(10), StopKind.UntilAnswerShown, "")]);
+        asked.Said.ShouldBe("Put a thinking stop at 0:10");
+        asked.Proposed().ShouldBe(["Waiting 10-14 to 0.4"], "students wait by themselves; what was uncovered is looked at for two seconds");
+        lesson.Do(new Leave([lesson.Proposals[0].Key])).Proposed().ShouldBeEmpty();
+        lesson.Fault(new Accept([new Accepted(lesson.Proposals[0].Key)]))!.ShouldContain("changed meanwhile", Case.Insensitive, "it needs a name");
+    }
+
+    [Fact]
+    public void The_answer_may_be_uncovered_with_the_next_words()
+    {
+        string[] Proposed(double uncoveredAt, double silentUntil) =>
+            new Spoken(new Script(1, 60).Show(0, 0).Uncover(uncoveredAt, 0), (0.2, 10), (silentUntil, 59.8)).Proposed();
+        Proposed(15, 14).ShouldBe(["Question 10-14 out"]);
+        Proposed(13, 12).ShouldBe(["Silence 10-12 to 0.4"], "2 s are no wait");
+        Proposed(20, 14).ShouldBe(["Silence 10-14 to 0.4"], "too late");
+    }
+
+    [Fact]
+    public void Who_writes_while_waiting_has_not_asked() =>
+        new Spoken(new Script(1, 60).Show(0, 0).Stroke(1, 11, 12).Uncover(14, 0), (0.2, 10), (16, 59.8)).Proposed().ShouldBeEmpty();
+
+    [Fact]
+    public void Sentences_that_are_far_quieter_than_the_take_are_to_be_said_again()
+    {
+        double Db(double second) => second is >= 20 and < 26 ? -36 : second is >= 30 and < 31 ? -40 : -24;
+        var lesson = new Spoken(new Script(1, 60), Db, (0.2, 19), (20, 23), (24, 26), (26.7, 29), (30, 31), (31.8, 59.8));
+        lesson.Proposed().ShouldBe(["Quiet 20-26 out"], "of the second of 40 dB an aside is made");
+        lesson.Fault(new Accept([new Accepted(lesson.Proposals[0].Key)]))!.ShouldContain("Say it again");
+        new Spoken(new Script(1, 60), _ => -24, (0.2, 19), (20, 59.8)).Proposed().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_short_sound_by_itself_may_be_taken_out()
+    {
+        var lesson = new Spoken(new Script(1, 60), (0.2, 10), (10.8, 11.2), (12, 20), (20.3, 20.7), (21.4, 22.5), (23.2, 59.8));
+        lesson.Proposed().ShouldBe(
+            ["ShortSound 10.75-11.25 out, ink stays"], "one that follows a phrase closely is a part of it, one of 1.1 s a word");
+    }
+
+    [Fact]
     public void Fix_later_proposes_the_sentence_that_was_just_said()
     {
         var take = new Script(1, 60).Note(17, 1, NoteKind.FixLater, "wrong year");
@@ -155,6 +202,28 @@ public sealed class RefineTests
     }
 
     [Fact]
+    public void A_tone_lies_over_a_stretch_and_a_pause_becomes_longer()
+    {
+        var lesson = new Spoken(new Script(1, 60), (0.2, 59.8)).Do(new MuteVoice(5_000, 6_000, HasTone: true)).Do(new PutInPause(10_000, 2_000));
+        VoicePlan.Of(lesson.Arrangement).Stretches.Single(s => s.HasTone).Target.ShouldBe(
+            new(LessonTime.FromSeconds(5), LessonTime.FromSeconds(6)));
+        var longer = lesson.Do(new ChangePause(lesson.Take.Id, Script.At(10), 3_500));
+        (longer.Arrangement.Length.Seconds, longer.Said).ShouldBe((63.5, "Made a pause 3.5 s long"));
+        lesson.Fault(new ChangePause(lesson.Take.Id, Script.At(11), 3_500))!.ShouldContain("changed meanwhile");
+        lesson.Fault(new ChangePause(lesson.Take.Id, Script.At(10), 0))!.ShouldContain("needs a length");
+        lesson.Do(new PutBack(EditKind.UnderTone, lesson.Take.Id, Script.From(5, 6))).Edits.Mutes.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void What_holds_only_this_time_is_marked_left_out_and_lets_hold_always()
+    {
+        var lesson = new Spoken(new Script(1, 60), (0.2, 59.8)).Do(new HoldOnlyThisTime(5_000, 8_000));
+        (lesson.Arrangement.Length.Seconds, lesson.Said).ShouldBe((60, "Marked 3.0 s at 0:05 as only this time"));
+        lesson.Do(new LeaveOutTemporary(IsOut: true)).Arrangement.Length.Seconds.ShouldBe(57);
+        lesson.Do(new PutBack(EditKind.OnlyThisTime, lesson.Take.Id, Script.From(5, 8))).Edits.Count.ShouldBe(0);
+    }
+
+    [Fact]
     public void What_cannot_be_done_says_why_and_changes_nothing()
     {
         var lesson = new Spoken(new Script(1, 60), (0.2, 59.8));
@@ -179,6 +248,12 @@ public sealed class RefineTests
 
         public Spoken(Script take, EditList edits, params (double From, double To)[] phrases)
             : this(take, edits, "", Measures(take, phrases))
+        {
+        }
+
+        /// <param name="db">How loud it is at each second, K-weighted.</param>
+        public Spoken(Script take, Func<double, double> db, params (double From, double To)[] phrases)
+            : this(take, EditList.Empty, "", Measures(take, phrases) with { Steps = Steps(take, db, phrases) })
         {
         }
 
@@ -220,6 +295,12 @@ public sealed class RefineTests
 
         private static TakeMeasures Measures(Script take, IEnumerable<(double From, double To)> phrases) =>
             new(take.Log.Length, [.. phrases.Select(p => Script.From(p.From, p.To))], [], 0, -70, null, new Waveform());
+
+        private static float[] Steps(Script take, Func<double, double> db, (double From, double To)[] phrases) =>
+        [
+            .. Enumerable.Range(0, (int)(take.Log.Length.Seconds * 10)).Select(i => (i + 0.5) / 10)
+                .Select(at => phrases.Any(p => p.From <= at && at < p.To) ? (float)Math.Pow(10, db(at) / 10) : 0),
+        ];
 
         private static double Seconds(TakeTime time) => Math.Round(time.Milliseconds) / 1000;
     }

@@ -1,10 +1,13 @@
 import { transport } from "../player/transport";
 import { live, page } from "../refine/page";
 import { chapters, stepChapters } from "../refine/parts/chapters";
+import { choosing } from "../refine/parts/choosing";
+import { edges } from "../refine/parts/edges";
 import { edits } from "../refine/parts/edits";
 import { listening } from "../refine/parts/listening";
 import { moving } from "../refine/parts/moving";
 import { opening } from "../refine/parts/opening";
+import { pointing } from "../refine/parts/pointing";
 import { rowsPart } from "../refine/parts/rows";
 import { stops } from "../refine/parts/stops";
 import { toDo } from "../refine/parts/to-do";
@@ -35,6 +38,9 @@ start({
       listening(),
       toDo(),
       rowsPart(),
+      choosing(),
+      pointing(),
+      edges(),
       stops(),
       // A proposal is framed in the rows while it is on the card.
       tabs<RefinePage>("todo", function () {

@@ -4,7 +4,7 @@ import type { Player } from "../player/player";
 import { pageData } from "../shared/page-data";
 import type { RefineView } from "./view";
 
-export const page = pageData<{ lesson: string; lastTakeMs: number }>("page-data");
+export const page = pageData<{ lesson: string; lastTakeMs: number; terms: Record<string, string> }>("page-data");
 
 export const api = `/api/lessons/${page.lesson}`;
 

@@ -6,19 +6,9 @@ import type { PlacementEntry } from "../timeline/files";
 import { samplesPerMs } from "../timeline/moments";
 import { type Axis, endOf, marksOf, msOf, xOf } from "./axis";
 import type { Stretch } from "./chosen";
+import { type Extra, type Layout, layoutOf, type Row } from "./layout";
 import { type Peaks, resolutionFor } from "./peaks";
 import type { Edit, Proposal, Stop } from "./view";
-
-/** Upper edges and heights in CSS pixels; the names beside the canvas stand at the same heights (site.css). */
-export const rows = {
-  ruler: { top: 0, height: 24 },
-  voice: { top: 24, height: 80 },
-  boards: { top: 108, height: 26 },
-  marks: { top: 138, height: 30 },
-  chapters: { top: 172, height: 26 },
-} as const;
-
-export const rowsHeight = 202;
 
 /** What the rows show. */
 export interface Shown {
@@ -30,13 +20,26 @@ export interface Shown {
   colours: readonly string[];
   chapters: readonly { at: number; title: string }[];
   stops: readonly Stop[];
+  /** Moments and what is said or to be learnt there. */
+  terms: readonly { at: number; title: string }[];
+  keyLines: readonly { at: number; title: string }[];
   edits: readonly Edit[];
   proposals: readonly Proposal[];
   /** The proposal on the card. */
   proposal: Stretch | null;
 }
 
+/** What lies over the rows and moves. */
+export interface Over {
+  ms: number;
+  chosen: Stretch | null;
+  /** What is dragged at the moment, and where its edge is. */
+  dragged: number | null;
+}
+
 export class RowsCanvas {
+  layout: Layout = layoutOf({ terms: false, keyLines: false });
+
   private colours: Record<string, string> = {};
   private font = "";
 
@@ -55,6 +58,10 @@ export class RowsCanvas {
     }
   }
 
+  setExtra(extra: Extra): void {
+    this.layout = layoutOf(extra);
+  }
+
   /** The canvas's own width in CSS pixels. */
   get width(): number {
     return this.base.clientWidth;
@@ -71,10 +78,12 @@ export class RowsCanvas {
     this.drawBoards(to, shown);
     this.drawMarks(to, shown);
     this.drawChapters(to, shown);
+    this.drawMoments(to, shown.axis, this.layout.rows.terms, shown.terms);
+    this.drawMoments(to, shown.axis, this.layout.rows.keyLines, shown.keyLines);
   }
 
-  /** The playhead and what is chosen. */
-  drawOver(axis: Axis, ms: number, chosen: Stretch | null): void {
+  /** The playhead, what is chosen, and what is dragged. */
+  drawOver(axis: Axis, { ms, chosen, dragged }: Over): void {
     const to = this.begin(this.over);
     if (!to) {
       return;
@@ -84,20 +93,39 @@ export class RowsCanvas {
       const [left, right] = [xOf(axis, chosen.from), xOf(axis, chosen.to)];
       to.globalAlpha = 0.18;
       to.fillStyle = this.colour("primary");
-      to.fillRect(left, 0, right - left, rowsHeight);
+      to.fillRect(left, 0, right - left, this.layout.height);
       to.globalAlpha = 1;
-      to.fillRect(left - 1, 0, 2, rowsHeight);
-      to.fillRect(right - 1, 0, 2, rowsHeight);
+      to.fillRect(left - 1, 0, 2, this.layout.height);
+      to.fillRect(right - 1, 0, 2, this.layout.height);
     }
 
     const x = Math.round(xOf(axis, ms));
     to.fillStyle = this.colour("recording");
-    to.fillRect(x - 1, 0, 2, rowsHeight);
+    to.fillRect(x - 1, 0, 2, this.layout.height);
     to.beginPath();
     to.moveTo(x - 6, 0);
     to.lineTo(x + 6, 0);
     to.lineTo(x, 9);
     to.fill();
+    if (dragged !== null) {
+      this.drawTime(to, axis, dragged);
+    }
+  }
+
+  // The time of what is dragged, over everything.
+  private drawTime(to: CanvasRenderingContext2D, axis: Axis, ms: number): void {
+    const [x, words] = [xOf(axis, ms), clockTenths(ms)];
+    const width = to.measureText(words).width + 12;
+    const left = Math.min(Math.max(x - width / 2, 0), axis.width - width);
+    to.fillStyle = this.colour("text");
+    to.fillRect(x - 1, 0, 2, this.layout.height);
+    to.fillRect(left, 0, width, 22);
+    to.fillStyle = this.colour("panel");
+    to.fillText(words, left + 6, 11);
+  }
+
+  private row(name: keyof Layout["rows"]): Row {
+    return this.layout.rows[name]!;
   }
 
   private colour(name: string): string {
@@ -107,7 +135,7 @@ export class RowsCanvas {
   private begin(canvas: HTMLCanvasElement): CanvasRenderingContext2D | null {
     const context = canvas.getContext("2d");
     const ratio = window.devicePixelRatio || 1;
-    const [width, height] = [Math.round(canvas.clientWidth * ratio), Math.round(rowsHeight * ratio)];
+    const [width, height] = [Math.round(canvas.clientWidth * ratio), Math.round(this.layout.height * ratio)];
     if (!context || width === 0) {
       return null;
     }
@@ -117,14 +145,14 @@ export class RowsCanvas {
     }
 
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    context.clearRect(0, 0, canvas.clientWidth, rowsHeight);
+    context.clearRect(0, 0, canvas.clientWidth, this.layout.height);
     context.font = this.font;
     context.textBaseline = "middle";
     return context;
   }
 
   private drawRuler(to: CanvasRenderingContext2D, { axis, edits }: Shown): void {
-    const { top, height } = rows.ruler;
+    const { top, height } = this.row("ruler");
     const step = marksOf(axis);
     for (let at = Math.ceil(axis.from / step) * step; at <= Math.min(endOf(axis), axis.length); at += step) {
       const x = Math.round(xOf(axis, at));
@@ -148,7 +176,7 @@ export class RowsCanvas {
 
   private drawVoice(to: CanvasRenderingContext2D, shown: Shown): void {
     const { axis, phrases, proposals, proposal, edits } = shown;
-    const { top, height } = rows.voice;
+    const { top, height } = this.row("voice");
     const [middle, half] = [top + height / 2, height / 2 - 5];
     to.fillStyle = this.colour("ground");
     to.fillRect(0, top, xOf(axis, axis.length), height);
@@ -173,17 +201,48 @@ export class RowsCanvas {
       }
     }
 
-    // What is muted is crossed out.
-    to.fillStyle = this.colour("recording");
-    for (const m of edits.filter((e) => e.kind === "Muted" && isSeen(axis, e.atMs, e.atMs + e.lengthMs))) {
-      to.fillRect(xOf(axis, m.atMs), middle - 1, m.lengthMs / axis.msPerPx, 2);
-    }
-
+    this.drawOverVoice(to, axis, edits);
     if (proposal) {
       to.strokeStyle = this.colour("text");
       to.lineWidth = 2;
       to.strokeRect(xOf(axis, proposal.from), top + 1, Math.max((proposal.to - proposal.from) / axis.msPerPx, 2), height - 2);
     }
+  }
+
+  // What is muted is crossed out, a tone is a wave, and what holds only this time has a dashed line above it.
+  private drawOverVoice(to: CanvasRenderingContext2D, axis: Axis, edits: readonly Edit[]): void {
+    const { top, height } = this.row("voice");
+    for (const { kind, atMs, lengthMs, restMs } of edits.filter((e) => isSeen(axis, e.atMs, e.atMs + e.restMs))) {
+      const [x, width, middle] = [xOf(axis, atMs), lengthMs / axis.msPerPx, top + height / 2];
+      if (kind === "Muted") {
+        to.fillStyle = this.colour("recording");
+        to.fillRect(x, middle - 1, width, 2);
+      } else if (kind === "UnderTone") {
+        this.drawWave(to, Math.max(x, 0), Math.min(x + width, axis.width), middle);
+      } else if (kind === "OnlyThisTime" && restMs > 0) {
+        to.strokeStyle = this.colour("text");
+        to.lineWidth = 3;
+        to.setLineDash([6, 4]);
+        to.beginPath();
+        to.moveTo(x, top + 2);
+        to.lineTo(x + width, top + 2);
+        to.stroke();
+        to.setLineDash([]);
+      }
+    }
+  }
+
+  private drawWave(to: CanvasRenderingContext2D, from: number, until: number, middle: number): void {
+    const [half, high] = [4, 6];
+    to.strokeStyle = this.colour("recording");
+    to.lineWidth = 2;
+    to.beginPath();
+    to.moveTo(from, middle);
+    for (let x = from, up = true; x < until; x += half, up = !up) {
+      to.lineTo(Math.min(x + half / 2, until), middle + (up ? -high : high));
+    }
+
+    to.stroke();
   }
 
   // Each pixel of the voice with its lowest and highest sample, as a share of the loudest seen.
@@ -213,12 +272,12 @@ export class RowsCanvas {
 
   private drawBoards(to: CanvasRenderingContext2D, { axis, boards }: Shown): void {
     boards.forEach(({ at, title }, i) => {
-      this.drawSpan(to, axis, rows.boards, at, boards[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "stone" : "hairline");
+      this.drawSpan(to, axis, this.row("boards"), at, boards[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "stone" : "hairline");
     });
   }
 
   private drawMarks(to: CanvasRenderingContext2D, { axis, marks, colours }: Shown): void {
-    const { top, height } = rows.marks;
+    const { top, height } = this.row("marks");
     to.fillStyle = this.colour("ground");
     to.fillRect(0, top, xOf(axis, axis.length), height);
 
@@ -246,9 +305,9 @@ export class RowsCanvas {
 
   private drawChapters(to: CanvasRenderingContext2D, { axis, chapters, stops }: Shown): void {
     chapters.forEach(({ at, title }, i) => {
-      this.drawSpan(to, axis, rows.chapters, at, chapters[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "hairline" : "stone");
+      this.drawSpan(to, axis, this.row("chapters"), at, chapters[i + 1]?.at ?? axis.length, title, i % 2 === 0 ? "hairline" : "stone");
     });
-    const { top, height } = rows.chapters;
+    const { top, height } = this.row("chapters");
     for (const stop of stops.filter((s) => isSeen(axis, s.atMs, s.atMs))) {
       const [x, y] = [xOf(axis, stop.atMs), top + height / 2];
       to.fillStyle = this.colour("accent");
@@ -265,9 +324,32 @@ export class RowsCanvas {
     }
   }
 
+  // Moments with their words: as much of each as fits before the next.
+  private drawMoments(to: CanvasRenderingContext2D, axis: Axis, row: Row | undefined, moments: readonly { at: number; title: string }[]): void {
+    if (!row) {
+      return;
+    }
+
+    to.fillStyle = this.colour("ground");
+    to.fillRect(0, row.top, xOf(axis, axis.length), row.height);
+    moments.forEach(({ at, title }, i) => {
+      const [x, next] = [xOf(axis, at), i + 1 < moments.length ? xOf(axis, moments[i + 1]!.at) : axis.width];
+      if (x < -axis.width || x > axis.width || next < 0) {
+        return;
+      }
+
+      to.fillStyle = this.colour("primary");
+      to.fillRect(x - 1, row.top, 3, row.height);
+      if (next - x > 24) {
+        to.fillStyle = this.colour("text");
+        to.fillText(shortened(to, title, next - x - 12), Math.max(x, 0) + 6, row.top + row.height / 2);
+      }
+    });
+  }
+
   // A named stretch; its name stays in sight while the stretch is.
   private drawSpan(
-    to: CanvasRenderingContext2D, axis: Axis, row: { top: number; height: number }, from: number, until: number, name: string, colour: string,
+    to: CanvasRenderingContext2D, axis: Axis, row: Row, from: number, until: number, name: string, colour: string,
   ): void {
     if (!isSeen(axis, from, until)) {
       return;
@@ -304,12 +386,6 @@ function shortened(to: CanvasRenderingContext2D, name: string, width: number): s
   }
 
   return `${short}…`;
-}
-
-/** What lies at a height of the rows. */
-export function rowAtHeight(y: number): keyof typeof rows | null {
-  const names = Object.keys(rows) as (keyof typeof rows)[];
-  return names.find((r) => y >= rows[r].top && y < rows[r].top + rows[r].height) ?? null;
 }
 
 /** The ms under a place of the canvas. */

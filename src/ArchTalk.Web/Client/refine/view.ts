@@ -1,6 +1,7 @@
 // What the server says of a lesson's edits: RefineView in C#. Times in ms, stretches of takes in samples.
 
-export type ProposalKind = "Beginning" | "FalseStart" | "Ending" | "Afterword" | "FixLater" | "Silence" | "WritingSilence" | "Waiting";
+export type ProposalKind = "Beginning" | "FalseStart" | "Ending" | "Afterword" | "FixLater" | "Silence" | "WritingSilence" | "Waiting"
+  | "Question" | "Quiet" | "ShortSound";
 
 export interface ProposalKey {
   kind: ProposalKind;
@@ -18,7 +19,7 @@ export interface Proposal {
   text: string;
 }
 
-export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack" | "OnlyThisTime";
+export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack" | "OnlyThisTime" | "UnderTone";
 
 export interface Edit {
   kind: EditKind;

@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { endOf, fitted, isWhole, marksOf, msOf, scrolled, showing, wholeAxis, xOf, zoomed } from "../refine/axis";
 import { between, edgeBeside, edgeNear, holds } from "../refine/chosen";
+import { layoutOf, rowAtHeight } from "../refine/layout";
 import { resolutionFor } from "../refine/peaks";
 
 test("The whole lesson fills the rows, and a moment keeps its place when they come closer", () => {
@@ -70,4 +71,16 @@ test("What a stretch holds", () => {
 test("The finest peaks are loaded only where a pixel shows them", () => {
   assert.equal(resolutionFor(48 * 10), 0);
   assert.equal(resolutionFor(48 * 100), 1);
+});
+
+test("Rows that are switched on lie below the others, and a height leads to its row", () => {
+  const plain = layoutOf({ terms: false, keyLines: false });
+  assert.equal(rowAtHeight(plain, 40), "voice");
+  assert.equal(rowAtHeight(plain, plain.height + 1), null);
+  const withKeyLines = layoutOf({ terms: false, keyLines: true });
+  const both = layoutOf({ terms: true, keyLines: true });
+  assert.equal(rowAtHeight(withKeyLines, plain.height + 1), "keyLines");
+  assert.equal(rowAtHeight(both, plain.height + 1), "terms");
+  assert.equal(both.height - withKeyLines.height, withKeyLines.height - plain.height);
+  assert.equal(rowAtHeight(plain, 105), null, "between two rows");
 });

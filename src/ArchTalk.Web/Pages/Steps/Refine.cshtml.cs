@@ -6,18 +6,20 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace ArchTalk.Web.Pages.Steps;
 
-public sealed class RefineModel(LessonService lessons, LessonCompiler compiler) : StepPageModel(lessons, LessonStep.Refine)
+public sealed class RefineModel(LessonService lessons, LessonCompiler compiler, SectionService sections) : StepPageModel(lessons, LessonStep.Refine)
 {
     private double lastTakeMs;
+    private IReadOnlyList<Term> terms = [];
 
     /// <summary>"last" after recording: listening begins with that take.</summary>
     [FromQuery(Name = "take")]
     public string? From { get; set; }
 
-    public object PageData => new { lesson = Lesson.Id, lastTakeMs };
+    public object PageData => new { lesson = Lesson.Id, lastTakeMs, terms = terms.ToDictionary(t => t.Id, t => t.Word) };
 
     protected override async Task LoadAsync(CancellationToken cancel)
     {
+        terms = await sections.TermsAsync(Lesson.Id, cancel);
         lastTakeMs = string.Equals(From, "last", StringComparison.Ordinal)
             ? StartOfLast((await compiler.CompileAsync(Lesson.Id, cancel)).Arrangement)
             : 0;

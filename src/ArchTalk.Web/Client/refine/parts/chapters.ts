@@ -95,7 +95,11 @@ export const chapters = () =>
     },
 
     startHere(chapter: Chapter): void {
-      const moment = live.player?.timeline.momentAt(this.ms);
+      this.startAt(chapter, this.ms);
+    },
+
+    startAt(chapter: Chapter, ms: number): void {
+      const moment = live.player?.timeline.momentAt(ms);
       if (moment) {
         chapter.take = moment.take;
         chapter.takeSample = moment.sample;

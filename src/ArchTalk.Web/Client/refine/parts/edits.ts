@@ -15,7 +15,10 @@ export interface Asked extends Record<string, unknown> {
 const nudgeMs = 100;
 
 /** Kinds of which the edges can be moved. */
-const hasEdges: readonly EditKind[] = ["TakenOut", "MadeShort", "Muted"];
+const withEdges: readonly EditKind[] = ["TakenOut", "MadeShort", "Muted", "UnderTone"];
+
+/** What a pause that is put in lasts, until the teacher says otherwise. */
+const pauseMs = 2000;
 
 function range([start, end]: readonly [number, number]): { start: number; end: number } {
   return { start, end };
@@ -181,6 +184,8 @@ export const edits = () =>
           return `Silence ${seconds(lengthMs)} → ${seconds(restMs)}`;
         case "Muted":
           return `${seconds(lengthMs)} muted`;
+        case "UnderTone":
+          return `${seconds(lengthMs)} under a tone`;
         case "OnlyThisTime":
           return `${seconds(lengthMs)} only this time${restMs > 0 ? "" : ", left out"}`;
         case "TakenBack":
@@ -214,7 +219,29 @@ export const edits = () =>
     },
 
     isOpenEdit(edit: Edit): boolean {
-      return hasEdges.includes(edit.kind) && this.openEdit === this.editKey(edit);
+      return this.openEdit === this.editKey(edit);
+    },
+
+    isOpenWithEdges(edit: Edit): boolean {
+      return withEdges.includes(edit.kind) && this.isOpenEdit(edit);
+    },
+
+    isOpenPause(edit: Edit): boolean {
+      return edit.kind === "Paused" && this.isOpenEdit(edit);
+    },
+
+    /** Puts in a pause, and shows it so that it can be made longer. */
+    async pauseHere(): Promise<void> {
+      const before = new Set(this.view.edits.map((e) => this.editKey(e)));
+      if (await this.doStep({ do: "pause", atMs: this.ms, lengthMs: pauseMs })) {
+        const put = this.view.edits.find((e) => !before.has(this.editKey(e)));
+        this.openEdit = put ? this.editKey(put) : "";
+        this.showTabOf("out");
+      }
+    },
+
+    setPause({ take, source }: Edit, event: Event): void {
+      void this.doStep({ do: "changePause", take, at: source[0], lengthMs: Number((event.target as HTMLSelectElement).value) });
     },
 
     hearEditJoin({ atMs, restMs }: Edit): void {
@@ -248,10 +275,11 @@ export const edits = () =>
     },
 
     async moveEdges({ kind, take, source }: Edit, from: number, to: number): Promise<void> {
-      const [start, end] = [Math.max(0, source[0] + from * samplesPerMs), source[1] + to * samplesPerMs];
+      const [start, end] = [Math.max(0, Math.round(source[0] + from * samplesPerMs)), Math.round(source[1] + to * samplesPerMs)];
       if (end > start && (await this.doStep({ do: "moveEdges", kind, take, source: range(source), to: range([start, end]) }))) {
         const now = this.view.edits.find((e) => e.kind === kind && e.take === take && e.source[0] <= start && end <= e.source[1]);
         this.openEdit = now ? this.editKey(now) : "";
+        this.takeEdges();
       }
     },
 

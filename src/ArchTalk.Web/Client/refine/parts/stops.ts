@@ -89,6 +89,11 @@ export const stops = () =>
       this.changeStop({}, this.ms);
     },
 
+    /** Behind the phrase that is heard at a moment. */
+    async moveStop({ id, kind, question, waitMs }: Stop, atMs: number): Promise<void> {
+      await this.doStep({ do: "changeStop", id, kind, question, waitMs, atMs });
+    },
+
     changeStop(change: Partial<Stop>, atMs?: number): void {
       if (this.stop) {
         this.stop = { ...this.stop, ...change };

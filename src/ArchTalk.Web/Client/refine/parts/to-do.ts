@@ -1,7 +1,9 @@
 import { part } from "../../shared/alpine";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import { clockTenths, seconds } from "../../shared/format";
+import { newId } from "../../shared/ids";
 import { samplesPerMs } from "../../timeline/moments";
+import { live } from "../page";
 import type { Proposal, ProposalKey, ProposalKind } from "../view";
 import type { RefinePage } from "./whole";
 
@@ -14,11 +16,14 @@ const titles: Record<ProposalKind, string> = {
   Silence: "Silence",
   WritingSilence: "Silence while you write",
   Waiting: "Waiting after a question",
+  Question: "A question without a stop?",
+  Quiet: "Far quieter than the rest",
+  ShortSound: "A short sound",
 };
 
 const alike: Record<ProposalKind, string> = {
   Beginning: "beginnings", FalseStart: "false starts", Ending: "ends", Afterword: "afterwords", FixLater: "notes", Silence: "silences",
-  WritingSilence: "silences while you write", Waiting: "waits",
+  WritingSilence: "silences while you write", Waiting: "waits", Question: "questions", Quiet: "quiet stretches", ShortSound: "short sounds",
 };
 
 const nudgeMs = 100;
@@ -36,6 +41,8 @@ export const toDo = () =>
     moved: { from: 0, to: 0 },
     /** What silences become, in ms. */
     restMs: keptChoice("refine-rest", "400"),
+    /** Whether short sounds are proposed: they may be words. */
+    wantsShortSounds: keptChoice("refine-short-sounds", false),
 
     get hasProposal(): boolean {
       return this.view.proposals.length > 0;
@@ -51,6 +58,7 @@ export const toDo = () =>
 
     // After an edit the next one of what is left stands on the card.
     takeProposals(): void {
+      this.view.proposals = live.view.proposals.filter((p) => this.wantsShortSounds || p.key.kind !== "ShortSound");
       this.at = Math.max(0, Math.min(this.at, this.view.proposals.length - 1));
       this.moved = { from: 0, to: 0 };
     },
@@ -85,6 +93,12 @@ export const toDo = () =>
           return `Nobody speaks and nothing happens for ${length}.`;
         case "WritingSilence":
           return `Nobody speaks for ${length} while you draw. What you drew is drawn faster, at most eight times.`;
+        case "Question":
+          return `You wait ${length} and then uncover something. With a thinking stop students wait as long as they need, until they have the answer shown.`;
+        case "ShortSound":
+          return `A sound of ${length} by itself: a cough, a knock, a hesitation? It may be a word. Hear it first.`;
+        case "Quiet":
+          return "Students hear it raised, and the noise of the room with it. If it can't be understood well, say it again.";
         default:
           return `You waited ${length} after a thinking stop. Students wait there by themselves.`;
       }
@@ -93,13 +107,16 @@ export const toDo = () =>
     /** What accepting does. */
     get acceptWords(): string {
       const p = this.proposal;
-      return !p ? "" : p.restMs === null ? `Take out ${seconds(this.proposedTo - this.proposedFrom)}` : `Make it ${seconds(this.restOf(p))}`;
+      return !p ? ""
+        : p.key.kind === "Question" ? "Ask and wait here"
+        : this.isQuiet ? "Say it again"
+        : p.restMs === null ? `Take out ${seconds(this.proposedTo - this.proposedFrom)}` : `Make it ${seconds(this.restOf(p))}`;
     },
 
     get savesWords(): string {
       const p = this.proposal;
       const length = this.proposedTo - this.proposedFrom;
-      return p ? `Saves ${seconds(length - (p.restMs === null ? 0 : this.restOf(p)))}.` : "";
+      return p && this.takesOut ? `Saves ${seconds(length - (p.restMs === null ? 0 : this.restOf(p)))}.` : "";
     },
 
     // What is drawn in it may need more than the teacher wants; before another board a second is left.
@@ -125,6 +142,16 @@ export const toDo = () =>
       return clockTenths(this.proposedTo);
     },
 
+    /** Whether something becomes shorter by it. */
+    get takesOut(): boolean {
+      return this.proposal !== null && this.proposal.key.kind !== "Question" && !this.isQuiet;
+    },
+
+    /** A thinking stop lies where the phrase ends. */
+    get hasProposedEdges(): boolean {
+      return this.proposal !== null && this.proposal.key.kind !== "Question";
+    },
+
     get isOfSilence(): boolean {
       return this.proposal !== null && this.proposal.restMs !== null;
     },
@@ -146,12 +173,23 @@ export const toDo = () =>
     },
 
     nudge(from: number, to: number): void {
-      const next = { from: this.moved.from + from, to: this.moved.to + to };
+      this.setProposed(this.proposedFrom + from, this.proposedTo + to);
+    },
+
+    /** With other edges. */
+    setProposed(from: number, to: number): void {
       const p = this.proposal;
-      if (p && p.fromMs + next.from >= 0 && p.toMs + next.to <= this.lengthMs && p.toMs + next.to - (p.fromMs + next.from) >= nudgeMs) {
-        this.moved = next;
+      if (p && from >= 0 && to <= this.lengthMs && to - from >= nudgeMs) {
+        this.moved = { from: from - p.fromMs, to: to - p.toMs };
         this.takeRows();
       }
+    },
+
+    toggleShortSounds(): void {
+      this.wantsShortSounds = !this.wantsShortSounds;
+      keepChoice("refine-short-sounds", this.wantsShortSounds);
+      this.takeProposals();
+      this.takeRows();
     },
 
     setRest(event: Event): void {
@@ -198,8 +236,24 @@ export const toDo = () =>
       }
     },
 
-    acceptProposal(): Promise<void> {
-      return this.decide("accept", (p) => [this.accepted(p, this.moved)]);
+    async acceptProposal(): Promise<void> {
+      if (this.isQuiet) {
+        this.recordFor(this.proposedFrom, this.proposedTo);
+        return;
+      }
+
+      await this.decide("accept", (p) => [this.accepted(p, this.moved)]);
+    },
+
+    get isQuiet(): boolean {
+      return this.proposal?.key.kind === "Quiet";
+    },
+
+    /** Instead of being said again. */
+    async takeOutQuiet(): Promise<void> {
+      if (await this.doStep({ do: "takeOut", fromMs: this.proposedFrom, toMs: this.proposedTo })) {
+        this.seeProposal();
+      }
     },
 
     leaveProposal(): Promise<void> {
@@ -221,6 +275,7 @@ export const toDo = () =>
         key: p.key,
         ...(isMoved ? { source: { start: Math.max(0, Math.round(start)), end: Math.round(end) } } : {}),
         ...(p.restMs === null ? {} : { restMs: this.restOf(p) }),
+        ...(p.key.kind === "Question" ? { stop: newId() } : {}),
       };
     },
 
@@ -230,8 +285,9 @@ export const toDo = () =>
       return p ? this.view.proposals.filter((o) => o.key.kind === p.key.kind && !sameKey(o.key, p.key)) : [];
     },
 
+    /** What has to be said again is said one after the other. */
     get hasOthers(): boolean {
-      return this.others.length > 0;
+      return this.others.length > 0 && !this.isQuiet;
     },
 
     get othersWords(): string {

@@ -6,10 +6,13 @@ import type { Stepping } from "../../shared/stepping";
 import type { Tabs } from "../../shared/tabs";
 import type { Voice } from "../voice";
 import type { chapters } from "./chapters";
+import type { choosing } from "./choosing";
+import type { edges } from "./edges";
 import type { edits } from "./edits";
 import type { listening } from "./listening";
 import type { moving } from "./moving";
 import type { opening } from "./opening";
+import type { pointing } from "./pointing";
 import type { rowsPart } from "./rows";
 import type { stops } from "./stops";
 import type { toDo } from "./to-do";
@@ -18,4 +21,4 @@ import type { toDo } from "./to-do";
 export interface RefinePage
   extends Faults, Loading, Shortcuts, Stepping, Tabs, Transport, Voice, ReturnType<typeof chapters>, ReturnType<typeof edits>,
     ReturnType<typeof listening>, ReturnType<typeof opening>, ReturnType<typeof moving>,
-    ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}
+    ReturnType<typeof choosing>, ReturnType<typeof edges>, ReturnType<typeof pointing>, ReturnType<typeof rowsPart>, ReturnType<typeof stops>, ReturnType<typeof toDo> {}

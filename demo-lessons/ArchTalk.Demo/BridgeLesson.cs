@@ -1,0 +1,120 @@
+using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Lessons;
+
+namespace ArchTalk.Demo;
+
+/// <summary>
+/// The third lesson, recorded on a free afternoon and not refined yet: a false start, slips, long silences, a question without a stop, a
+/// stretch with the head turned away, a cough, a humming room, chatter after the end.
+/// </summary>
+internal static class BridgeLesson
+{
+    public static readonly Term[] Terms =
+    [
+        Word("span", "/spæn/", "The distance from one support of a bridge to the next."),
+        Word("deck", "/dek/", "The part of a bridge on which one walks or drives."),
+        Word("pier", "/pɪə/", "A support that stands in the water or in the valley."),
+        Word("cable", "/ˈkeɪb(ə)l/", "A rope of steel wires; it can be pulled, and it can't be pushed."),
+    ];
+
+    /// <summary>Lies over what the chain does until it was asked for.</summary>
+    public static readonly CoverItem ChainCover = new()
+    {
+        Id = Guid.Parse("6f1c2a52-7f0a-4f0e-9a55-1f3f6f6c1b02"), X = 1325, Y = 780, Width = 160, Height = 54, Text = "?",
+    };
+
+    /// <summary>Boards: 0 title, 1 three ways across, 2 and 3 empty.</summary>
+    public static async Task PerformAsync(Performance p)
+    {
+        p.Show(0);
+        p.Wait(2_400);
+        await p.SayAsync("So, is this thing on? I think so.");
+        p.Wait(4_200);
+        await p.SayAsync("Hello again, and welcome to the last lesson on how buildings stand.");
+        await p.SayAsync("You know arches now, and you know domes. Today we cross a river.", p.Circle(896, 520, 640, 70, 2_600));
+        await p.SayAsync("We look at three things. What a flat bridge does.", p.Circle(110, 270, 100, 96, 1_900));
+        await p.SayAsync("What a curve changes.", p.Circle(110, 390, 100, 96, 300));
+        await p.SayAsync("And the question at the end: is it better to curve up, or to curve down?", p.Circle(110, 510, 100, 96, 900));
+        p.Wait(5_500);
+
+        p.Show(1);
+        await p.SayAsync("Here are three bridges over the same river. The span is the same for all of them.", Said(p, "span", 3_600));
+        await p.SayAsync("The first one is flat. A flat bridge is a beam.", p.Underline(200, 272, 180, 400));
+        await p.SayAsync("Stand in the middle of it, and it sags.",
+            p.Line("vermilion", "broad", 900, (70, 500), (180, 522), (290, 530), (400, 522), (510, 500)));
+        p.Wait(500);
+        await p.SayAsync("Its upper side is stretched, and its underside is squeezed.", p.Note("later", 3_600, "the other way round"));
+        p.Wait(900);
+        await p.SayAsync("No, I said that the wrong way round. Its upper side is squeezed, and its underside is stretched.");
+        await p.SayAsync("Stone doesn't like to be stretched. That is why no flat stone bridge is long.", p.Underline(150, 832, 290, 2_600));
+        p.Wait(2_900);
+        await p.SayAsync("The second one curves up. This is our arch again.", p.Underline(620, 272, 260, 500));
+        await p.SayAsync("The deck stands on the arch, and the arch squeezes all its stones.", Said(p, "deck", 500),
+            p.Line("blue", "broad", 1_900, (648, 620), (690, 520), (800, 474), (910, 520), (952, 620)));
+        await p.SayAsync("At both ends it pushes outward, against the banks.", p.Arrow("vermilion", 700, (640, 610), (580, 660)),
+            p.Arrow("vermilion", 1_500, (960, 610), (1020, 660)));
+        p.Wait(3_400);
+        await p.SayAsync("And the third one curves down. Think of the chain between two nails, from our first lesson.",
+            p.Underline(1150, 272, 330, 700));
+        await p.SayAsync("What happens to every link of this chain?");
+        p.Wait(5_200);
+        await p.SayAsync("Right. It is pulled.", p.Uncover(ChainCover.Id, 100), p.Underline(1190, 832, 270, 1_600));
+        p.Wait(2_500);
+        await p.SayAsync("A cable of steel can be pulled as hard as you like. But it can't be pushed at all.", Said(p, "cable", 400));
+        p.Cough();
+        p.Wait(1_900);
+        await p.SayAsync("So a bridge that curves down is made of steel, and a bridge that curves up may be made of stone.");
+        await p.SayAsync("Both have the same shape. One is the other, turned upside down.",
+            p.Line("green", "broad", 600, (1118, 404), (1210, 470), (1310, 482), (1410, 470), (1502, 404)));
+        p.Wait(6_500);
+
+        p.Show(2);
+        await p.SayAsync("Let us write down what we have found. Take your book, please.");
+        p.Wait(300);
+        await p.SilentlyAsync(p.Write("curved up: squeezed, stone", 120, 200, 62, 600));
+        await p.SayAsync("Curved up means squeezed, and that is a matter for stone.");
+        await p.SilentlyAsync(p.Write("curved down: pulled, steel", 120, 340, 62, 600));
+        await p.SayAsync("Curved down means pulled, and that is a matter for steel.");
+        await p.MurmurAsync("Where did I put the other page? It must be here somewhere, under the workbooks. Let me look for it.");
+        p.Wait(2_600);
+        await p.SayAsync("And a flat bridge?");
+        await p.SilentlyAsync(p.Write("flat: bent, short", 120, 480, 62, 400));
+        await p.SayAsync("It is bent, so it has to be short. Or it needs many piers.", Said(p, "pier", 3_300));
+        await p.SayAsync("You must know these three lines.", p.Line("vermilion", "medium", 300, (116, 505), (500, 512), (880, 505)));
+        p.Wait(4_000);
+
+        p.Show(3);
+        await p.SayAsync("Now a sum. Our river is forty metres wide, and the chain hangs ten metres down.");
+        await p.SilentlyAsync(p.Write("span 40 m", 120, 180, 60, 500), p.Write("height 10 m", 120, 290, 60, 300));
+        await p.SayAsync("The load is two hundred kilonewtons.");
+        await p.SilentlyAsync(p.Write("load 200 kN", 120, 400, 60, 400));
+        p.Wait(500);
+        await p.SayAsync("At its top the chain pulls with the load times the height, divided by eight times the span.",
+            p.Note("later", 5_200, "span and height"));
+        p.Wait(1_100);
+        await p.SayAsync("I mixed them up. It is the load times the span, divided by eight times the height.");
+        await p.SilentlyAsync(p.Write("200 kN * 40 m", 760, 200, 60, 500, "blue"), p.Line("blue", "medium", 200, (750, 240), (1280, 240)),
+            p.Write("8 * 10 m", 850, 320, 60, 300, "blue"));
+        await p.SayAsync("Two hundred times forty is eight thousand. Eight times ten is eighty.");
+        await p.SayAsync("How much is that? Work it out before I write it down.");
+        p.Wait(7_000);
+        await p.SayAsync("One hundred kilonewtons.", p.Write("= 100 kN", 1310, 262, 60, 200, "vermilion"));
+        await p.SayAsync("As much as ten small cars, hanging on one end of the chain.");
+        p.Wait(3_100);
+        await p.SayAsync("If the chain hangs only five metres down, it pulls twice as hard. A flat chain pulls hardest of all.",
+            p.Write("5 m: 200 kN", 760, 470, 60, 1_800, "blue"));
+        await p.SayAsync("And the same is true of the arch. A flat arch pushes hardest.");
+        await p.SayAsync("That is why bridges are curved, and curved a lot, when there is room for it.");
+        await p.SilentlyAsync(p.Write("more curve, less force", 120, 660, 70, 500, "green"));
+        await p.SayAsync("More curve, less force. That is the sentence of today.",
+            p.Line("vermilion", "medium", 300, (116, 690), (500, 697), (960, 690)));
+        await p.SayAsync("Your task is in the box, as always. Thank you for watching, and goodbye.");
+        p.Wait(6_000);
+        await p.SayAsync("Now where is the button to end it?");
+        p.Wait(2_200);
+    }
+
+    private static Action<double> Said(Performance p, string word, double afterMs) => p.Term(Terms.Single(t => t.Word == word), afterMs);
+
+    private static Term Word(string word, string reading, string meaning) => new(Guid.CreateVersion7(), word, reading, meaning, "en");
+}

@@ -1,0 +1,140 @@
+using System.Text.Json;
+using ArchTalk.Browser.Tests.Support;
+using OpenQA.Selenium;
+
+namespace ArchTalk.Browser.Tests;
+
+/// <summary>What lies on Refine's rows is dragged where it belongs: by mouse, and by touch.</summary>
+public sealed class RefineRowsTests : IDisposable
+{
+    // Heights, as shares of the rows: the handles, and the chapters with their stops.
+    private const double Handles = 0.55;
+    private const double Chapters = 0.92;
+
+    // Handles lie beside their edge; a hand takes them so far from it, as a share of the rows.
+    private const double Beside = 0.008;
+
+    private readonly TestFiles files = new();
+
+    public void Dispose() => files.Dispose();
+
+    [Theory]
+    [InlineData(Holding.Mouse)]
+    [InlineData(Holding.Finger)]
+    public async Task Edges_stops_and_chapters_are_dragged_and_all_of_it_is_undone(Holding holding)
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium(touch: holding == Holding.Finger);
+        await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, holding);
+        var hand = new Hand(browser, holding, ".refine-canvas");
+        double Share(double second) => second / rows.Seconds();
+        void Drag(double from, double to, double height, double beside = 0) =>
+            hand.Draw((Share(from) + beside, height), (Share(to) + beside, height), steps: 8);
+
+        // The end of what is proposed: 7.7 s as found, 5 s as dragged.
+        browser.UntilText("A false start?");
+        Drag(7.7, 5, Handles, Beside);
+        browser.UntilText("Take out 5.0 s");
+        rows.Once(() => browser.Press("Take out 5.0 s", holding));
+        rows.Seconds().ShouldBe(CleaningTake.Recorded - 5, 0.1);
+
+        // A second more behind a phrase that was taken out, while what lies around the join is heard.
+        var at = rows.PlaceOf(27.5);
+        rows.Choose(at + 0.1, at + 2.1);
+        rows.Once(() => browser.Press("Take out", holding));
+        browser.Press("Edits", holding);
+        browser.Press("2.2 s taken out", holding);
+        var handle = By.CssSelector("[aria-label='Where what is taken out ends']");
+        browser.Until(() => browser.Driver.FindElements(handle).Any(b => b.Displayed), "the handles");
+        hand.Down(Share(at) + Beside, Handles);
+        hand.Along((Share(at) + Beside, Handles), (Share(at + 1) + Beside, Handles), 8);
+        browser.UntilText("is heard again and again");
+        rows.Once(() => hand.Up(Share(at + 1) + Beside, Handles));
+        browser.UntilText("3.2 s taken out");
+
+        // A thinking stop, put behind the phrase that ends at 13.3 s, is dragged into the one that ends at 16.4 s.
+        GoTo(browser, rows, hand, rows.PlaceOf(12));
+        browser.Press("Ask and wait", holding);
+        browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - rows.PlaceOf(13.3)) < 0.1, "the stop behind its phrase");
+        Drag(rows.PlaceOf(13.3), rows.PlaceOf(15.4), Chapters);
+        browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - rows.PlaceOf(16.4)) < 0.1, "the stop behind the other phrase");
+
+        // A chapter, dragged to where a phrase begins.
+        browser.Press("Done", holding);
+        GoTo(browser, rows, hand, rows.PlaceOf(22));
+        browser.Press("Chapter at this moment", holding);
+        browser.Until(() => ChapterStart(rows) is { } start && Math.Abs(start - rows.PlaceOf(22)) < 0.3, "the chapter");
+        Drag(ChapterStart(rows)!.Value, rows.PlaceOf(32.7) - 0.2, Chapters);
+        browser.Until(() => ChapterStart(rows) is { } start && Math.Abs(start - rows.PlaceOf(32.7)) < 0.1, "the chapter where the phrase begins");
+
+        for (var i = 0; i < 5; i++)
+        {
+            rows.Undo();
+        }
+
+        rows.Seconds().ShouldBe(CleaningTake.Recorded, 0.01);
+        Stop(rows).ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_pause_becomes_longer_a_tone_lies_over_a_stretch_and_another_holds_only_this_time()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium();
+        await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, Holding.Mouse);
+        var recorded = rows.Timeline();
+        var hand = new Hand(browser, Holding.Mouse, ".refine-canvas");
+        GoTo(browser, rows, hand, 20);
+        rows.Once(() => browser.Click("Put in a pause"));
+        rows.Seconds().ShouldBe(CleaningTake.Recorded + 2, 0.01);
+        var fiveSeconds = By.XPath("//label[contains(., 'Students wait')]//option[. = '5 s']");
+        rows.Once(() => browser.Driver.FindElements(fiveSeconds).First(o => o.Displayed).Click());
+        browser.UntilText("Pause of 5.0 s");
+        rows.Seconds().ShouldBe(CleaningTake.Recorded + 5, 0.01);
+
+        rows.Choose(8.1, 10);
+        browser.Click("More");
+        rows.Once(() => browser.Click("Lay a tone over it"));
+        browser.UntilText("2.2 s under a tone");
+        rows.Choose(11.2, 13.2);
+        browser.Click("More");
+        rows.Once(() => browser.Click("Only this time: leave it out later"));
+        browser.UntilText("2.2 s only this time");
+        rows.Once(() => browser.Click("With what holds only this time"));
+        rows.Seconds().ShouldBe(CleaningTake.Recorded + 5 - 2.2, 0.1);
+        for (var i = 0; i < 5; i++)
+        {
+            rows.Undo();
+        }
+
+        rows.Timeline().ShouldBe(recorded, "byte for byte");
+
+        // Rows that are switched on stay on, and take their room.
+        double Height() => browser.Script<double>("return document.querySelector('.refine-canvas').clientHeight");
+        var before = Height();
+        browser.Click("Key lines");
+        browser.Until(() => Height() > before, "a further row");
+        browser.Click("Terms");
+        browser.Until(() => Height() > before + 40, "two further rows");
+        browser.Driver.Navigate().Refresh();
+        browser.Until(() => Height() > before + 40, "the rows as they were left");
+    }
+
+    private static void GoTo(Chromium browser, RefineRows rows, Hand hand, double second)
+    {
+        var share = second / rows.Seconds();
+        hand.Down(share, 0.05);
+        hand.Up(share, 0.05);
+        browser.Until(() => Math.Abs(rows.Time() - second) < 0.2, "the moment");
+    }
+
+    private static double? Stop(RefineRows rows) => Ms(rows.Edits().GetProperty("stops").EnumerateArray().Select(s => s.GetProperty("atMs")));
+
+    // Of the one that doesn't begin with the lesson.
+    private static double? ChapterStart(RefineRows rows) =>
+        Ms(JsonDocument.Parse(rows.Timeline()).RootElement.GetProperty("chapters").EnumerateArray().Select(c => c.GetProperty("at")).Skip(1));
+
+    private static double? Ms(IEnumerable<JsonElement> times) => times.Select(t => (double?)(t.GetDouble() / 1000)).FirstOrDefault();
+}
