@@ -25,17 +25,23 @@ public class Screenshots
 
         browser.SignIn(server.Address, "teacher@example.org", "keystone and thrust");
         Save("lessons");
-        browser.Find("a[href*='/lessons/']").Click();
+        browser.Click("Open Why an arch stands");
         browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page");
-        browser.Until(() => browser.Script<bool>("return document.querySelectorAll('aside ol li').length > 2"), "chapters");
-
-        // A proposal in the act: heard as it is, and a stretch that is chosen by hand.
-        browser.Find("[aria-label='The next one']").Click();
-        browser.Find("[aria-label='The next one']").Click();
-        new Hand(browser, Holding.Mouse, ".refine-canvas").Draw((0.37, 0.3), (0.43, 0.3));
-        browser.Script(Seek, 60.0);
-        Save("refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];
+
+        // A proposal in the act, in the lesson that isn't refined yet; and a stretch that is chosen by hand.
+        browser.Go(server.Address);
+        browser.Click("Open Why bridges are curved");
+        browser.Until(() => browser.Script<bool>("return document.querySelectorAll('aside ol li').length > 2"), "chapters");
+        while (!browser.Find("#panel-todo h2").Text.Contains("question", StringComparison.Ordinal))
+        {
+            browser.Find("[aria-label='The next one']").Click();
+        }
+
+        new Hand(browser, Holding.Mouse, ".refine-canvas").Draw((0.22, 0.3), (0.28, 0.3));
+        browser.Find(".refine-foot input[type=checkbox]").Click();
+        browser.Script(Seek, 95.0);
+        Save("refine");
         PrepareShots(browser, server.Address, Save);
         InTheAct(browser, lesson, () => Save("record"), () => Save("retake"));
         browser.Go($"{lesson}/publish");
@@ -101,6 +107,14 @@ public class Screenshots
         Thread.Sleep(400);
         save();
         hand.Up(0.195, 0.66);
+
+        // What is noted would be in the demo.
+        browser.Find("body").SendKeys(Keys.Escape);
+        while (browser.Driver.FindElements(By.CssSelector("[aria-label^='Take off:']")).FirstOrDefault(b => b.Displayed) is { } note)
+        {
+            note.Click();
+        }
+
         if (saveRetake is not null)
         {
             new TeacherSession(browser, "").UntilRecorded(12);
@@ -110,13 +124,6 @@ public class Screenshots
             saveRetake();
             browser.Click("Take nothing back");
             browser.UntilText("Paused: nothing is recorded");
-        }
-
-        // What is noted would be in the demo.
-        browser.Find("body").SendKeys(Keys.Escape);
-        while (browser.Driver.FindElements(By.CssSelector("[aria-label^='Take off:']")).FirstOrDefault(b => b.Displayed) is { } note)
-        {
-            note.Click();
         }
 
         browser.Click("Finish");

@@ -38,11 +38,18 @@ export class JoinLoop {
   /** @param edges Of what is taken out, in ms of the take. */
   async start(edges: Stretch): Promise<void> {
     this.edges = edges;
-    [this.before, this.after] = await Promise.all([
-      this.side(edges.from - aroundMs - reachMs, edges.from + reachMs),
-      this.side(edges.to - reachMs, edges.to + aroundMs + reachMs),
-    ]);
-    this.play();
+    try {
+      [this.before, this.after] = await Promise.all([
+        this.side(edges.from - aroundMs - reachMs, edges.from + reachMs),
+        this.side(edges.to - reachMs, edges.to + aroundMs + reachMs),
+      ]);
+      this.play();
+    } catch (error) {
+      // Let go of before the sound had come, there is nothing to hear it with.
+      if (!this.isStopped) {
+        throw error;
+      }
+    }
   }
 
   /** Goes on with other edges, as soon as they rest. */

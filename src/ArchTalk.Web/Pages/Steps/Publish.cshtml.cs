@@ -1,3 +1,4 @@
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Publishing;
 using ArchTalk.Data.Entities;
@@ -42,7 +43,7 @@ public sealed class PublishModel(
         var temporary = TimeSpan.FromMilliseconds(edits.Temporary.Sum(t => (t.Source.End - t.Source.Start).Milliseconds));
         Temporary = (edits.Temporary.Count, temporary, edits.LeavesOutTemporary);
         CanPublish = length > TimeSpan.Zero;
-        await SummarizeAsync(length, cancel);
+        await SummarizeAsync(length, arrangement, cancel);
         if (Publications.Count > 0)
         {
             var host = options.PublicBaseUrl.Length > 0 ? options.PublicBaseUrl.TrimEnd('/') : $"{Request.Scheme}://{Request.Host}";
@@ -53,10 +54,11 @@ public sealed class PublishModel(
         }
     }
 
-    private async Task SummarizeAsync(TimeSpan length, CancellationToken cancel) => Summary = PublishSummary.Of(
+    // A chapter of a take that was put aside is kept, and isn't among what students find.
+    private async Task SummarizeAsync(TimeSpan length, Arrangement arrangement, CancellationToken cancel) => Summary = PublishSummary.Of(
         CanPublish ? IndexModel.Clock(length) : null,
         Progress.Boards,
-        (await sections.ChaptersAsync(Lesson.Id, cancel)).Count,
+        Chapters.Place(await sections.ChaptersAsync(Lesson.Id, cancel), arrangement).Count,
         (await sections.TermsAsync(Lesson.Id, cancel)).Count,
         (await sections.ReferencesAsync(Lesson.Id, cancel)).Count,
         await sections.TaskAsync(Lesson.Id, cancel),

@@ -129,9 +129,12 @@ export const edges = () =>
     dropEdge(): void {
       const join = this.openJoin;
       const { from, to } = this.joinMoved;
+      const isJoin = this.handled === "join";
       this.leaveEdge();
-      if (join && (from !== 0 || to !== 0)) {
+      if (join && isJoin && (from !== 0 || to !== 0)) {
         void this.moveEdges(join, from, to);
+      } else if (isJoin) {
+        this.said = "";
       }
 
       this.takeRows();

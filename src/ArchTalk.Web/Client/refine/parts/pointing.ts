@@ -78,6 +78,7 @@ export const pointing = () =>
 
       (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
       this.endListening();
+      this.closeMore();
       const what = this.movableUnder(event);
       if (event.pointerType === "touch") {
         fingers.set(event.pointerId, event.clientX);
