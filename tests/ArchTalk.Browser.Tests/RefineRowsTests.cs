@@ -60,13 +60,17 @@ public sealed class RefineRowsTests : IDisposable
         Drag(rows.PlaceOf(13.3), rows.PlaceOf(15.4), Chapters);
         browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - rows.PlaceOf(16.4)) < 0.1, "the stop behind the other phrase");
 
-        // A chapter, dragged to where a phrase begins.
-        browser.Press("Done", holding);
+        // A chapter, dragged to where a phrase begins; its beginning pressed, its name can be typed over.
         GoTo(browser, rows, hand, rows.PlaceOf(22));
-        browser.Press("Chapter at this moment", holding);
+        browser.Press("Chapter here", holding);
         browser.Until(() => ChapterStart(rows) is { } start && Math.Abs(start - rows.PlaceOf(22)) < 0.3, "the chapter");
         Drag(ChapterStart(rows)!.Value, rows.PlaceOf(32.7) - 0.2, Chapters);
         browser.Until(() => ChapterStart(rows) is { } start && Math.Abs(start - rows.PlaceOf(32.7)) < 0.1, "the chapter where the phrase begins");
+        browser.Press("To do", holding);
+        hand.Down(Share(ChapterStart(rows)!.Value), Chapters);
+        hand.Up(Share(ChapterStart(rows)!.Value), Chapters);
+        string Focused() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("value") ?? "";
+        browser.Until(() => Focused().StartsWith("Part from 0:1", StringComparison.Ordinal), "the chapter's name");
 
         for (var i = 0; i < 5; i++)
         {
@@ -75,6 +79,29 @@ public sealed class RefineRowsTests : IDisposable
 
         rows.Seconds().ShouldBe(CleaningTake.Recorded, 0.01);
         Stop(rows).ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task What_is_dragged_while_the_server_is_away_says_so_and_can_be_dragged_again()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var browser = new Chromium();
+        await CleaningTake.BeginAsync(server, browser);
+        var rows = new RefineRows(browser, Holding.Mouse);
+        var hand = new Hand(browser, Holding.Mouse, ".refine-canvas");
+        static double Share(double second) => second / CleaningTake.Recorded;
+        GoTo(browser, rows, hand, 12);
+        browser.Click("Ask and wait");
+        browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - 13.3) < 0.1, "the stop");
+
+        await server.KillAsync();
+        hand.Draw((Share(13.3), Chapters), (Share(15.4), Chapters), steps: 8);
+        browser.UntilText("can't be reached");
+        await server.StartAsync();
+        Stop(rows)!.Value.ShouldBe(13.3, 0.1);
+        hand.Draw((Share(13.3), Chapters), (Share(15.4), Chapters), steps: 8);
+        browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - 16.4) < 0.1, "the stop where it was dragged");
+        browser.Until(() => !browser.Find("body").Text.Contains("can't be reached", StringComparison.Ordinal), "no fault any more");
     }
 
     [Fact]

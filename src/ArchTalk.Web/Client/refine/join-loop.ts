@@ -29,7 +29,7 @@ export class JoinLoop {
   private before: Side | null = null;
   private after: Side | null = null;
   private edges: Stretch = { from: 0, to: 0 };
-  private timer = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
   private isStopped = false;
 
   /** @param address Of the take's sound between two moments, in ms. */
@@ -56,7 +56,7 @@ export class JoinLoop {
   move(edges: Stretch): void {
     this.edges = edges;
     clearTimeout(this.timer);
-    this.timer = window.setTimeout(() => this.play(), restsMs);
+    this.timer = setTimeout(() => this.play(), restsMs);
   }
 
   stop(): void {
@@ -87,7 +87,7 @@ export class JoinLoop {
     const first = Math.min(aroundMs, this.edges.from - this.before.from);
     this.playPart(this.before, this.edges.from - first, first, start);
     this.playPart(this.after, this.edges.to, aroundMs, start + first / 1000);
-    this.timer = window.setTimeout(() => this.play(), first + aroundMs + restMs);
+    this.timer = setTimeout(() => this.play(), first + aroundMs + restMs);
   }
 
   private playPart({ from, sound }: Side, at: number, length: number, when: number): void {

@@ -380,12 +380,13 @@ function shortened(to: CanvasRenderingContext2D, name: string, width: number): s
     return name;
   }
 
-  let short = name;
-  while (short.length > 1 && to.measureText(`${short}…`).width > width) {
-    short = short.slice(0, -1);
+  let [fits, tooLong] = [1, name.length];
+  while (tooLong - fits > 1) {
+    const middle = (fits + tooLong) >> 1;
+    [fits, tooLong] = to.measureText(`${name.slice(0, middle)}…`).width <= width ? [middle, tooLong] : [fits, middle];
   }
 
-  return `${short}…`;
+  return `${name.slice(0, fits)}…`;
 }
 
 /** The ms under a place of the canvas. */

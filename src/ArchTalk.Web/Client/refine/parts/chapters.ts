@@ -83,6 +83,7 @@ export const chapters = () =>
       section?.changed();
     },
 
+    /** Begins one at the moment shown, from wherever the teacher is on the page. */
     add(): void {
       const moment = live.player?.timeline.momentAt(this.ms);
       if (moment) {
@@ -90,8 +91,14 @@ export const chapters = () =>
         this.chapters.push({ id, title: `Part from ${clock(this.ms)}`, take: moment.take, takeSample: moment.sample });
         this.sort();
         void section?.save();
-        this.$nextTick(() => (document.getElementById(`chapter-${id}`) as HTMLInputElement | null)?.select());
+        this.openChapter(id);
       }
+    },
+
+    /** Shows its name, to be typed over. */
+    openChapter(id: string): void {
+      this.showTabOf("chapters");
+      this.$nextTick(() => (document.getElementById(`chapter-${id}`) as HTMLInputElement | null)?.select());
     },
 
     startHere(chapter: Chapter): void {

@@ -86,6 +86,7 @@ export const opening = () =>
         j: () => this.hearJoin(),
         m: () => void this.makeShort(),
         w: () => void this.askHere(),
+        c: () => this.add(),
         r: () => (this.chosen ? this.sayAgain() : this.recordHere()),
         n: () => this.nextProposal(),
         b: () => this.previousProposal(),

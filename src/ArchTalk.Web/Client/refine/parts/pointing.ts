@@ -171,6 +171,7 @@ export const pointing = () =>
         this.openStop(stop);
       } else {
         this.goAndSee(at);
+        this.openChapter(id);
       }
 
       seen.moved = null;

@@ -66,7 +66,7 @@ export const rowsPart = () =>
         terms: timeline.terms.map(({ at, term }) => ({ at, title: page.terms[term] ?? "" })),
         keyLines: timeline.keyLines.map(({ at, text }) => ({ at, title: text || "(written)" })),
         edits: view.edits,
-        proposals: this.view.proposals,
+        proposals: view.proposals.filter((p) => this.isProposed(p)),
         proposal: this.proposal && this.isTab("todo") ? { from: this.proposedFrom, to: this.proposedTo } : null,
       });
       this.takeEdges();

@@ -58,7 +58,7 @@ export const toDo = () =>
 
     // After an edit the next one of what is left stands on the card.
     takeProposals(): void {
-      this.view.proposals = live.view.proposals.filter((p) => this.wantsShortSounds || p.key.kind !== "ShortSound");
+      this.view.proposals = live.view.proposals.filter((p) => this.isProposed(p));
       this.at = Math.max(0, Math.min(this.at, this.view.proposals.length - 1));
       this.moved = { from: 0, to: 0 };
     },
@@ -183,6 +183,10 @@ export const toDo = () =>
         this.moved = { from: from - p.fromMs, to: to - p.toMs };
         this.takeRows();
       }
+    },
+
+    isProposed({ key }: Proposal): boolean {
+      return this.wantsShortSounds || key.kind !== "ShortSound";
     },
 
     toggleShortSounds(): void {
