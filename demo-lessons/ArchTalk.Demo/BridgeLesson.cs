@@ -71,29 +71,29 @@ internal static class BridgeLesson
         p.Show(2);
         await p.SayAsync("Let us write down what we have found. Take your book, please.");
         p.Wait(300);
-        await p.SilentlyAsync(p.Write("curved up: squeezed, stone", 120, 200, 62, 600));
+        p.Silently(p.Write("curved up: squeezed, stone", 120, 200, 62, 600));
         await p.SayAsync("Curved up means squeezed, and that is a matter for stone.");
-        await p.SilentlyAsync(p.Write("curved down: pulled, steel", 120, 340, 62, 600));
+        p.Silently(p.Write("curved down: pulled, steel", 120, 340, 62, 600));
         await p.SayAsync("Curved down means pulled, and that is a matter for steel.");
         await p.MurmurAsync("Where did I put the other page? It must be here somewhere, under the workbooks. Let me look for it.");
         p.Wait(2_600);
         await p.SayAsync("And a flat bridge?");
-        await p.SilentlyAsync(p.Write("flat: bent, short", 120, 480, 62, 400));
+        p.Silently(p.Write("flat: bent, short", 120, 480, 62, 400));
         await p.SayAsync("It is bent, so it has to be short. Or it needs many piers.", Said(p, "pier", 3_300));
         await p.SayAsync("You must know these three lines.", p.Line("vermilion", "medium", 300, (116, 505), (500, 512), (880, 505)));
         p.Wait(4_000);
 
         p.Show(3);
         await p.SayAsync("Now a sum. Our river is forty metres wide, and the chain hangs ten metres down.");
-        await p.SilentlyAsync(p.Write("span 40 m", 120, 180, 60, 500), p.Write("height 10 m", 120, 290, 60, 300));
+        p.Silently(p.Write("span 40 m", 120, 180, 60, 500), p.Write("height 10 m", 120, 290, 60, 300));
         await p.SayAsync("The load is two hundred kilonewtons.");
-        await p.SilentlyAsync(p.Write("load 200 kN", 120, 400, 60, 400));
+        p.Silently(p.Write("load 200 kN", 120, 400, 60, 400));
         p.Wait(500);
         await p.SayAsync("At its top the chain pulls with the load times the height, divided by eight times the span.",
             p.Note("later", 5_200, "span and height"));
         p.Wait(1_100);
         await p.SayAsync("I mixed them up. It is the load times the span, divided by eight times the height.");
-        await p.SilentlyAsync(p.Write("200 kN * 40 m", 760, 200, 60, 500, "blue"), p.Line("blue", "medium", 200, (750, 240), (1280, 240)),
+        p.Silently(p.Write("200 kN * 40 m", 760, 200, 60, 500, "blue"), p.Line("blue", "medium", 200, (750, 240), (1280, 240)),
             p.Write("8 * 10 m", 850, 320, 60, 300, "blue"));
         await p.SayAsync("Two hundred times forty is eight thousand. Eight times ten is eighty.");
         await p.SayAsync("How much is that? Work it out before I write it down.");
@@ -105,7 +105,7 @@ internal static class BridgeLesson
             p.Write("5 m: 200 kN", 760, 470, 60, 1_800, "blue"));
         await p.SayAsync("And the same is true of the arch. A flat arch pushes hardest.");
         await p.SayAsync("That is why bridges are curved, and curved a lot, when there is room for it.");
-        await p.SilentlyAsync(p.Write("more curve, less force", 120, 660, 70, 500, "green"));
+        p.Silently(p.Write("more curve, less force", 120, 660, 70, 500, "green"));
         await p.SayAsync("More curve, less force. That is the sentence of today.",
             p.Line("vermilion", "medium", 300, (116, 690), (500, 697), (960, 690)));
         await p.SayAsync("Your task is in the box, as always. Thank you for watching, and goodbye.");

@@ -53,11 +53,10 @@ internal sealed class Performance(
     public Task MurmurAsync(string sentence) => SayAsync(sentence, 0.2, []);
 
     /// <summary>Does something without a word.</summary>
-    public Task SilentlyAsync(params IEnumerable<Action<double>> doing)
+    public void Silently(params IEnumerable<Action<double>> doing)
     {
         Do(doing);
-        Wait(Math.Max(320, inkFreeAt - Now));
-        return Task.CompletedTask;
+        WaitForInk();
     }
 
     /// <summary>A burst of noise that rises at once and dies away.</summary>
@@ -243,8 +242,11 @@ internal sealed class Performance(
         var said = await narration.SayAsync(sentence, CancellationToken.None);
         Do(doing);
         voice.AddRange(said.Select(s => (short)(gain * s)));
-        Wait(Math.Max(320, inkFreeAt - Now));
+        WaitForInk();
     }
+
+    // What takes longer than the words is waited for.
+    private void WaitForInk() => Wait(Math.Max(320, inkFreeAt - Now));
 
     private void Do(IEnumerable<Action<double>> doing)
     {

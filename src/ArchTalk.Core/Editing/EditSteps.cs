@@ -183,9 +183,11 @@ public sealed partial class EditSteps(Arrangement arrangement, Func<TakeId, Take
         edits with { Temporary = [.. edits.Temporary, .. Sources(arrangement, range).Select(s => new TemporaryStretch(s.Take, s.Source))] },
         $"Marked {Words(range.End - range.Start)} at {Clock(range.Start - LessonTime.Zero)} as only this time");
 
+    private static Duration WaitOf(double ms) => Duration.FromMilliseconds(Math.Clamp(ms, 0, EditRules.LongestWait.Milliseconds));
+
     private Checked<EditsAfter> Paused(Moment moment, PutInPause step)
     {
-        var length = Duration.FromMilliseconds(Math.Clamp(step.LengthMs, 0, EditRules.LongestWait.Milliseconds));
+        var length = WaitOf(step.LengthMs);
         return length > Duration.Zero
             ? Done(
                 edits with { Pauses = [.. edits.Pauses, new(moment.Take, moment.At, length)] },
@@ -195,7 +197,7 @@ public sealed partial class EditSteps(Arrangement arrangement, Func<TakeId, Take
 
     private Checked<EditsAfter> PauseChanged(ChangePause step)
     {
-        var length = Duration.FromMilliseconds(Math.Clamp(step.LengthMs, 0, EditRules.LongestWait.Milliseconds));
+        var length = WaitOf(step.LengthMs);
         bool IsIt(InsertedPause pause) => pause.Take == step.Take && pause.At == step.At;
         return length <= Duration.Zero ? NeedsLength
             : edits.Pauses.Any(IsIt)
@@ -230,7 +232,7 @@ public sealed partial class EditSteps(Arrangement arrangement, Func<TakeId, Take
             (take, at) = (moment.Take, AfterPhrase(moment));
         }
 
-        var wait = Duration.FromMilliseconds(Math.Clamp(step.WaitMs, 0, EditRules.LongestWait.Milliseconds));
+        var wait = WaitOf(step.WaitMs);
         var changed = stop with { Take = take, At = at, Kind = step.Kind, Question = step.Question, Wait = wait };
         return Done(
             edits with { Stops = [.. edits.Stops.Select(s => s.Id == step.Id ? changed : s)] },

@@ -23,7 +23,6 @@ export const rowsPart = () =>
     /** The rows that are switched on by their names. */
     showsTerms: keptChoice("refine-terms", false),
     showsKeyLines: keptChoice("refine-key-lines", false),
-    rowsHeight: leastHeight,
 
     startRows(): void {
       const base = this.$refs["rowsBase"] as HTMLCanvasElement;
@@ -121,10 +120,13 @@ export const rowsPart = () =>
 
     takeExtra(): void {
       seen.canvas?.setExtra({ terms: this.showsTerms, keyLines: this.showsKeyLines });
-      this.rowsHeight = seen.canvas?.layout.height ?? leastHeight;
 
       // The canvases have their height only once the page has taken it.
       this.$nextTick(() => this.takeRows());
+    },
+
+    get rowsHeight(): number {
+      return layoutOf({ terms: this.showsTerms, keyLines: this.showsKeyLines }).height;
     },
 
     /** What rows that are switched on take from the board. */
