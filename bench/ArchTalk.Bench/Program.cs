@@ -19,6 +19,7 @@ var all = new (string Name, Func<Task> Run)[]
     ("retake", RetakeBench.RunAsync),
     ("settle", SettleBench.RunAsync),
     ("refine", RefineBench.RunAsync),
+    ("cleaning", CleaningBench.RunAsync),
     ("voice", VoiceBench.RunAsync),
     ("watch", WatchBench.RunAsync),
     ("joins", JoinsBench.RunAsync),

@@ -106,6 +106,7 @@ public sealed class DemoBuilder
 
         Say("narration and ink");
         await PlaceAsync(lesson.Id, await FindAsync(lesson.Id, "The parts of an arch"), [DemoLessons.KeystoneCover]);
+        await PlaceAsync(lesson.Id, await FindAsync(lesson.Id, "In one line"), DemoLessons.InOneLine);
         var performance = await PerformanceAsync(lesson.Id, work);
         await DemoLessons.PerformAsync(performance);
         await RecordAsync(lesson.Id, performance.ToJournal());

@@ -50,6 +50,16 @@ internal static class DemoLessons
         Id = Guid.Parse("6f1c2a52-7f0a-4f0e-9a55-1f3f6f6c1b01"), X = 1005, Y = 236, Width = 215, Height = 64, Text = "?",
     };
 
+    /// <summary>What the arch makes of the load: students try it before the teacher fills it in.</summary>
+    public static readonly Item[] InOneLine =
+    [
+        new TextItem
+        {
+            Id = Guid.Parse("6f1c2a52-7f0a-4f0e-9a55-1f3f6f6c1b02"), X = 880, Y = 310, Width = 420, Paragraphs = [[new TextRun("load + arch =")]],
+        },
+        new BlankItem { Id = Guid.Parse("6f1c2a52-7f0a-4f0e-9a55-1f3f6f6c1b03"), X = 1270, Y = 305, Width = 270, Height = 75, Answers = ["thrust"] },
+    ];
+
     /// <summary>Boards: 0 title, 1 beam and arch, 2 parts (a picture), 3 line of thrust (tall), 4 where it goes, 5 empty.</summary>
     public static async Task PerformAsync(Performance p)
     {
@@ -174,7 +184,9 @@ internal static class DemoLessons
                 46,
                 3500,
                 "vermilion"),
-            p.Type("load + arch = thrust", 950, 330, 60, 4200, "blue"));
+            p.Note("ask", 4600, "What does the arch make of the load? Fill it in."));
+        p.Wait(1500);
+        await p.SayAsync("It makes thrust of it.", p.Type("thrust", 1279, 305, 57.6, 300, "blue", marked: 6));
         await p.SayAsync("You must know this rule. Your task is written beside the board. Good luck, and see you next time, when we turn the arch "
             + "round and make a dome.", p.Underline(110, 196, 1290, 300));
         p.Wait(800);

@@ -26,6 +26,7 @@ internal sealed class Performance(
     // The browser's clock at the first sample; any value will do.
     private const double ClockStart = 4321.7;
     private const double BetweenKeys = 90;
+    private const double AfterTyping = 500;
     private const int ChunkSamples = Clock.SampleRate / 4;
 
     private readonly List<short> voice = [];
@@ -117,16 +118,23 @@ internal sealed class Performance(
 
     /// <summary>Types letter by letter.</summary>
     /// <param name="size">Of the letters (the em) in units.</param>
-    public Action<double> Type(string text, double x, double y, double size, double afterMs, string ink = "blue-black") => start =>
+    /// <param name="marked">How many of the last letters are highlighted then.</param>
+    public Action<double> Type(string text, double x, double y, double size, double afterMs, string ink = "blue-black", int marked = 0) => start =>
     {
         var (number, begin) = (action++, Math.Max(start + afterMs, inkFreeAt));
+        void Say(double at, string letters, string looks) => Add(
+            at, t => new TextTyped(t, number, board, [(int)(x * 10), (int)(y * 10)], (int)(size * 10), ink, letters, looks));
         for (var i = 1; i <= text.Length; i++)
         {
-            var letters = text[..i];
-            Add(begin + (i * BetweenKeys), t => new TextTyped(t, number, board, [(int)(x * 10), (int)(y * 10)], (int)(size * 10), ink, letters));
+            Say(begin + (i * BetweenKeys), text[..i], "");
         }
 
         inkFreeAt = begin + (text.Length * BetweenKeys) + 120;
+        if (marked > 0)
+        {
+            var look = new string(Writing.LookOf("", "yellow"), marked);
+            Say(inkFreeAt += AfterTyping, text, look.PadLeft(text.Length, Writing.Plain));
+        }
     };
 
     /// <summary>Lights up a region for a while.</summary>

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.Text;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Reader.Painting;
 using SkiaSharp;
 
 namespace ArchTalk.Media;
@@ -14,9 +15,6 @@ public sealed class SkiaTextMeasure : ITextMeasure, IDisposable
 {
     private const float MeasuredSize = 100;
     private const double Guess = 0.6;
-    private const string NotoFolder = "/usr/share/fonts/truetype/noto";
-    private static readonly string[] NotoScripts
-        = ["", "Arabic", "Hebrew", "Devanagari", "Thai", "Bengali", "Tamil", "Armenian", "Georgian", "Ethiopic"];
 
     private readonly SKFont[] regular;
     private readonly SKFont[] bold;
@@ -27,8 +25,8 @@ public sealed class SkiaTextMeasure : ITextMeasure, IDisposable
     /// <exception cref="FileNotFoundException">The interface's face isn't there.</exception>
     public SkiaTextMeasure(string fonts)
     {
-        regular = Load(fonts, "400", "Regular");
-        bold = Load(fonts, "700", "Bold");
+        regular = [.. Faces.Open(fonts, isBold: false, isWithAsian: false).Select(f => new SKFont(f, MeasuredSize))];
+        bold = [.. Faces.Open(fonts, isBold: true, isWithAsian: false).Select(f => new SKFont(f, MeasuredSize))];
     }
 
     public double Width(string text, double size, bool isBold)
@@ -49,18 +47,6 @@ public sealed class SkiaTextMeasure : ITextMeasure, IDisposable
             font.Typeface?.Dispose();
             font.Dispose();
         }
-    }
-
-    private static SKFont[] Load(string folder, string weight, string noto)
-    {
-        string[] own = [.. new[] { "latin", "latin-ext" }.Select(s => Path.Combine(folder, $"atkinson-hyperlegible-next-{s}-{weight}-normal.woff"))];
-        if (Array.Find(own, f => !File.Exists(f)) is { } missing)
-        {
-            throw new FileNotFoundException("A font of the pages is missing. Build the client first (npm run build).", missing);
-        }
-
-        var others = NotoScripts.Select(s => Path.Combine(NotoFolder, $"NotoSans{s}-{noto}.ttf")).Where(File.Exists);
-        return [.. own.Concat(others).Select(f => SKTypeface.FromFile(f)).OfType<SKTypeface>().Select(t => new SKFont(t, MeasuredSize))];
     }
 
     private double Measure(Rune rune, bool isBold)

@@ -21,7 +21,7 @@ public sealed class AccessibilityTests(DemoData demo)
         Check(browser, "sign-in");
         browser.SignIn(demo.Server.Address, DemoData.Email, DemoData.Password);
         Check(browser, "lessons");
-        browser.Find("a[href*='/refine']").Click();
+        browser.ClickOn("a[href*='/refine']");
         browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine");
         var lesson = browser.Driver.Url[..browser.Driver.Url.LastIndexOf('/')];
         foreach (var step in new[] { "refine", "prepare", "record", "publish" })
@@ -33,7 +33,7 @@ public sealed class AccessibilityTests(DemoData demo)
             {
                 foreach (var tab in new[] { "vocabulary", "references", "task" })
                 {
-                    browser.Find($"#tab-{tab}").Click();
+                    browser.ClickOn($"#tab-{tab}");
                     Check(browser, tab);
                 }
             }
@@ -52,7 +52,7 @@ public sealed class AccessibilityTests(DemoData demo)
     private void CheckBoards(Chromium browser)
     {
         browser.Go(demo.Server.Address);
-        browser.Find("a[href$='/prepare']").Click();
+        browser.Go(DemoData.Prepared(browser));
         browser.Until(
             () => browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button")).Count == 11,
             "boards of the second lesson");
@@ -65,7 +65,7 @@ public sealed class AccessibilityTests(DemoData demo)
             Check(browser, $"board: {name}");
             foreach (var tab in new[] { "labels", "notes", "picture", "seen" })
             {
-                browser.Find($"#tab-{tab}").Click();
+                browser.ClickOn($"#tab-{tab}");
                 Thread.Sleep(700);
                 Check(browser, $"board: {name}, {tab}");
                 if ((name, tab) is ("scan", "picture"))

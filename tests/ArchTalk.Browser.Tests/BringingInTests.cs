@@ -84,7 +84,7 @@ public sealed class BringingInTests : IDisposable
         Type(browser, "#formula-tex", "\\text{Größe} = 5\\,€");
         browser.Until(() => !browser.Find("body").Text.Contains("can't be typeset", StringComparison.Ordinal), "all is right");
         UntilSaved(browser);
-        browser.Find("[aria-label=Undo]").Click();
+        browser.ClickOn("[aria-label=Undo]");
         browser.UntilText("can't be typeset");
         Items(browser).Length.ShouldBe(3, "undo took back one step alone");
     });
@@ -108,7 +108,7 @@ public sealed class BringingInTests : IDisposable
         boxes.Distinct().Count().ShouldBe(3);
         double Height() => browser.Script<double>("return Number(document.querySelector('svg.board-surface').getAttribute('viewBox').split(' ')[3])");
         browser.Until(() => Height() > 1200, "a longer board");
-        browser.Find("svg.board-surface").Click();
+        browser.ClickOn("svg.board-surface");
         new Actions(browser.Driver).SendKeys(Keys.Escape).KeyDown(Keys.Control).SendKeys("a").KeyUp(Keys.Control).SendKeys(Keys.Delete).Perform();
         browser.Until(() => Items(browser).Length == 0, "an empty board");
         UntilSaved(browser);
@@ -175,7 +175,7 @@ public sealed class BringingInTests : IDisposable
         var browser = teacher.Browser;
         browser.Click("All boards");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("#tab-vocabulary")).Count == 1, "the lesson's page");
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         browser.Click("Add a term");
         browser.Until(() => browser.Script<string>("return document.activeElement.id").StartsWith('w'), "the first word");
         for (var i = 1; i <= 10; i++)
@@ -201,12 +201,12 @@ public sealed class BringingInTests : IDisposable
         browser.Find("#panel-vocabulary input[type=file]").SendKeys(files.Path("words.csv"));
         browser.UntilText("What do the columns hold?");
         browser.Click("The first row names the columns");
-        browser.Find("#column0 option[value=meaning]").Click();
-        browser.Find("#column1 option[value=word]").Click();
+        browser.ClickOn("#column0 option[value=meaning]");
+        browser.ClickOn("#column1 option[value=word]");
         browser.Click("Take in 2 rows");
         browser.UntilText("2 words taken in: 1 new, 1 there already");
 
-        browser.Find("#tab-task").Click();
+        browser.ClickOn("#tab-task");
         browser.Click("Add a step");
         browser.Until(() => browser.Script<string>("return document.activeElement.getAttribute('aria-label') ?? ''") == "Step 1", "the first step");
         foreach (var (number, step) in new[] { (2, "Hang a chain."), (3, "Turn it round."), (0, "Build it.") })
@@ -231,7 +231,7 @@ public sealed class BringingInTests : IDisposable
         {
             var browser = teacher.Browser;
             string Picture() => browser.Script<string>("return document.querySelector('svg.board-surface image').getAttribute('href')");
-            browser.Find("#tab-picture").Click();
+            browser.ClickOn("#tab-picture");
             browser.Until(
                 () => browser.Driver.FindElements(By.XPath("//button[contains(., 'Set the corners')]")).Any(b => b.Displayed),
                 "the scan's tools");

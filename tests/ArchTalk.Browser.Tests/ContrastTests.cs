@@ -73,7 +73,7 @@ public sealed class ContrastTests(DemoData demo)
         Check("sign-in");
         browser.SignIn(demo.Server.Address, DemoData.Email, DemoData.Password);
         Check("lessons");
-        var prepared = browser.Find("a[href$='/prepare']").GetAttribute("href")!;
+        var prepared = DemoData.Prepared(browser);
         var lesson = browser.Find("a[href*='/refine']").GetAttribute("href")!.Replace("/refine", "", StringComparison.Ordinal);
         foreach (var step in new[] { "prepare", "refine", "publish" })
         {
@@ -91,7 +91,7 @@ public sealed class ContrastTests(DemoData demo)
         browser.Until(() => browser.Find(".stage-countdown").Displayed, "the countdown");
         Check("counting down");
         browser.Click("Not yet");
-        browser.Find("[aria-label='More of Write']").Click();
+        browser.ClickOn("[aria-label='More of Write']");
         Check("members of a family");
         browser.Go(demo.Link);
         Check("watch");

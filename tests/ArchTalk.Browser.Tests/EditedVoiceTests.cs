@@ -61,9 +61,9 @@ public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
         {
             var sound = Enumerable.Range(0, Clock.SampleRate).Select(_ => (short)random.Next(-40, 41)).ToArray();
             var (click, isHere) = (second - (int)First) / (int)Apart is var n && (n * Apart) + First == second ? (n, true) : (0, false);
-            for (var i = 0; isHere && i < 240; i++)
+            if (isHere)
             {
-                sound[i] = (short)((i / 24 % 2 == 0 ? 20_000 : -20_000) * (1 - (i / 240.0)));
+                Sounds.Click().CopyTo(sound, 0);
             }
 
             journal.Audio(0, (long)second * Clock.SampleRate, sound.AsSpan(0, Clock.SampleRate / 2));

@@ -1,4 +1,5 @@
 using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
@@ -53,16 +54,16 @@ public sealed class GestureTests : IDisposable
         browser.Click("Undo");
         UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "what was drawn");
         canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
-        browser.Find("[aria-label='Redo']").Click();
+        browser.ClickOn("[aria-label='Redo']");
         UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "settled again");
 
         // Underlined words become a key line, if the teacher says so beside the pen.
         teacher.Tool("Pen");
-        browser.Find("[aria-label='More of Write']").Click();
+        browser.ClickOn("[aria-label='More of Write']");
         browser.Until(
             () => browser.Driver.FindElements(By.XPath("//*[@id='members']//option[.='a key line to write down']")).FirstOrDefault(o => o.Displayed),
             "what underlined words become").Click();
-        browser.Find("[aria-label='More of Write']").Click();
+        browser.ClickOn("[aria-label='More of Write']");
         hand.Draw((0.277, 0.209), (0.388, 0.204));
         browser.Until(() => teacher.Noted().Contains("To write down weight", StringComparison.Ordinal), "the key line");
 
@@ -83,7 +84,7 @@ public sealed class GestureTests : IDisposable
         UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, true, "the rest is dimmed", overlay: true);
         canvas.Has(new SKColor(20, 28, 29), [(0.2, 0.17)], overlay: true)[0].ShouldBeFalse("what is lit");
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
-        browser.Find("[aria-label='Light out']").Click();
+        browser.ClickOn("[aria-label='Light out']");
         UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, false, "the light is out", overlay: true);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
         var live = canvas.Picture();
@@ -102,7 +103,7 @@ public sealed class GestureTests : IDisposable
         Seek(student, LessonTime.Zero + timeline.Length);
         student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it", 20);
         student.Until(() => student.Script<double>("return document.querySelector('.key-picture').height") > 20, "a small picture");
-        student.Find(".key-line").Click();
+        student.ClickOn(".key-line");
         student.UntilText("Here it was drawn");
         (student.Script<double>("return document.querySelector('audio').currentTime * 1000")).ShouldBe(
             Math.Max(0, timeline.KeyLines[0].At.Milliseconds - 700), tolerance: 50);
@@ -120,7 +121,11 @@ public sealed class GestureTests : IDisposable
         teacher.Tool("Highlighter");
         hand.Draw((0.08, 0.172), (0.17, 0.166));
         teacher.Tool("Type");
-        teacher.TypeAt(hand, (0.1, 0.5), "It stands" + Keys.Escape);
+        teacher.TypeAt(hand, (0.1, 0.5), "It stands");
+        var field = browser.Driver.SwitchTo().ActiveElement();
+        field.SendKeys(string.Concat(Enumerable.Repeat(Keys.Shift + Keys.ArrowLeft + Keys.Shift, 6)) + Keys.F9);
+        browser.ClickOn(".inks-inline [data-ink='green']");
+        field.SendKeys(Keys.End + Keys.F9 + "!" + Keys.Escape);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 3);
         canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
         canvas.Has(Yellow, [AboveTheHand])[0].ShouldBeFalse("nobody answered");
@@ -129,7 +134,8 @@ public sealed class GestureTests : IDisposable
         var live = canvas.Picture();
         teacher.Finish();
         teacher.UntilRefineShows(live);
-        Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters.ShouldBe("It stands");
+        Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters
+            .ShouldBe(new Writing("It stands!", "000jjjjjjk"), "green on yellow, and the next highlight");
     }
 
     [Fact]
@@ -142,7 +148,7 @@ public sealed class GestureTests : IDisposable
         hand.Draw((0.2, 0.6), (0.8, 0.6));
         void Add(string what, int boards)
         {
-            browser.Find(".strip-add > button").Click();
+            browser.ClickOn(".strip-add > button");
             browser.Click(what);
             browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == boards, $"{boards} boards");
         }
@@ -157,9 +163,9 @@ public sealed class GestureTests : IDisposable
         // A line on the new board, its middle rubbed out.
         hand.Draw((0.2, 0.3), (0.8, 0.3));
         teacher.Tool("Eraser");
-        browser.Find("[aria-label='More of Write']").Click();
+        browser.ClickOn("[aria-label='More of Write']");
         browser.Click("Only what I rub over");
-        browser.Find("[aria-label='More of Write']").Click();
+        browser.ClickOn("[aria-label='More of Write']");
         hand.Draw((0.5, 0.2), (0.5, 0.4), 20);
         UntilSeen(canvas, browser, BlueBlack, (0.5, 0.3), false, "what was rubbed over");
         canvas.Has(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "the rest");

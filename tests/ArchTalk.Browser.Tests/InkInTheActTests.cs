@@ -292,7 +292,7 @@ public sealed class InkInTheActTests : IDisposable
         browser.Click("Undo");
         canvas.NextFrame();
         canvas.Has(BlueBlack, TenAlong(0.2, 0.8, 0.4)).ShouldAllBe(seen => !seen);
-        browser.Find("[aria-label='Redo']").Click();
+        browser.ClickOn("[aria-label='Redo']");
         canvas.NextFrame();
         canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen);
     });

@@ -77,11 +77,11 @@ public sealed class LayoutTests(DemoData demo)
         BoardWidth(browser).ShouldBeGreaterThan(withNotes, "with the notes beside it");
         foreach (var family in new[] { "Write", "Look" })
         {
-            browser.Find($"[aria-label='More of {family}']").Click();
+            browser.ClickOn($"[aria-label='More of {family}']");
             ShouldBeSound(browser, $"members of {family}", touch ? 44 : 24);
         }
 
-        browser.Find("#members [aria-label=Close]").Click();
+        browser.ClickOn("#members [aria-label=Close]");
         browser.Click("Put notes away");
         ShouldBeSound(browser, "notes away", touch ? 44 : 24);
         BoardWidth(browser).ShouldBeGreaterThan(withoutNotes, "with the notes away");
@@ -114,7 +114,7 @@ public sealed class LayoutTests(DemoData demo)
         ShouldBeSound(browser, "password");
         browser.Click("Back to your lessons");
         browser.UntilText("Your lessons");
-        var prepared = browser.Find("a[href$='/prepare']").GetAttribute("href")!;
+        var prepared = DemoData.Prepared(browser);
         var lesson = Lesson(browser);
         foreach (var page in new[] { prepared, $"{lesson}/prepare", $"{lesson}/refine", $"{lesson}/publish" })
         {

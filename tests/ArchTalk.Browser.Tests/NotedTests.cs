@@ -27,10 +27,10 @@ public sealed class NotedTests : IDisposable
         browser.Click("Ask and wait");
         Word(browser, "Ask and wait", Question);
         browser.Click("Fix later");
-        browser.Find("[aria-label^='Take off: Fix later']").Click();
+        browser.ClickOn("[aria-label^='Take off: Fix later']");
         browser.Click("Only this time");
         browser.UntilText("until pressed again");
-        browser.Find("[aria-label='Note this moment'] [aria-pressed=true]").Click();
+        browser.ClickOn("[aria-label='Note this moment'] [aria-pressed=true]");
         browser.Until(() => !browser.Script<bool>("return document.body.innerText.includes('until pressed again')"), "its end");
         browser.Script<string>("return document.querySelector('.noted-line').innerText").ShouldNotContain("Fix later");
         teacher.UntilRecorded(10);

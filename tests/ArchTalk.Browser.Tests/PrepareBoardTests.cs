@@ -66,17 +66,17 @@ public sealed class PrepareBoardTests : IDisposable
         teacher.AddFiles(3, Repository.DemoFile("dome-slides.pptx"));
 
         browser.Click("1 slide was hidden in the show");
-        browser.Find("details li input[type=checkbox]").Click();
+        browser.ClickOn("details li input[type=checkbox]");
         browser.Click("Add the ticked one");
         teacher.UntilBoards(4);
 
-        browser.Find("#tab-references").Click();
+        browser.ClickOn("#tab-references");
         browser.Click("Take");
         browser.Until(() => browser.Script<string>(
             "return document.querySelector('#panel-references input[type=url]')?.value ?? ''") == "https://example.org/dome-model", "the link as a "
                 + "reference");
 
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         browser.Find("#term-lines").SendKeys("rib (noun): a curved strip\nhoop /huːp/: a ring");
         browser.Click("Add them");
         browser.Until(() => browser.Script<string>(
@@ -117,7 +117,7 @@ public sealed class PrepareBoardTests : IDisposable
         browser.Script("const t = document.createTreeWalker(document.querySelector('.board-writing'), 4).nextNode(); const r = "
             + "document.createRange(); r.setStart(t, 2); r.setEnd(t, 6);"
             + "const s = getSelection(); s.removeAllRanges(); s.addRange(r)");
-        browser.Find("[aria-label='Highlight: yellow']").Click();
+        browser.ClickOn("[aria-label='Highlight: yellow']");
         new Actions(browser.Driver).SendKeys(Keys.Escape).Perform();
         UntilSaved(browser);
         browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('g.item text')].some(t => t.textContent === 'dome') && "
@@ -133,7 +133,7 @@ public sealed class PrepareBoardTests : IDisposable
         browser.Driver.SwitchTo().ActiveElement().SendKeys("keystone");
         browser.Until(() => Items(browser).Any(i => i == "Label: keystone"), "the label");
         UntilSaved(browser);
-        browser.Find("#tab-labels").Click();
+        browser.ClickOn("#tab-labels");
         browser.Until(() => browser.Find("#panel-labels ol").Text.Contains("keystone", StringComparison.Ordinal), "the label's number");
     }
 
@@ -215,9 +215,9 @@ public sealed class PrepareBoardTests : IDisposable
         UntilSaved(browser);
         browser.Driver.Navigate().Refresh();
         browser.Until(() => Items(browser).Length == count - 1, "the same after a reload");
-        browser.Find("[aria-label='Undo']").Click();
+        browser.ClickOn("[aria-label='Undo']");
         browser.Until(() => Items(browser).Length == count, "the item again");
-        browser.Find("[aria-label='Redo']").Click();
+        browser.ClickOn("[aria-label='Redo']");
         browser.Until(() => Items(browser).Length == count - 1, "gone again");
     }
 

@@ -76,7 +76,7 @@ public sealed class PrepareLessonTests : IDisposable
         Open(teacher, 1);
         browser.Click("Cover");
         UntilSaved(browser);
-        browser.Find("#tab-picture").Click();
+        browser.ClickOn("#tab-picture");
         browser.Click("Straighten, crop and whiten");
         UntilStatus(browser, "Page set; the words are read anew", 40);
         browser.Until(
@@ -115,7 +115,7 @@ public sealed class PrepareLessonTests : IDisposable
         var browser = teacher.Browser;
         teacher.AddFiles(2, files.Pdf());
         Open(teacher, 2);
-        browser.Find("#tab-seen").Click();
+        browser.ClickOn("#tab-seen");
         browser.UntilText("On a phone, held upright at 30 cm");
         browser.UntilText("Smallest writing:");
         browser.Script<long>("return document.querySelector('#phone-board').getBoundingClientRect().width | 0")
@@ -133,7 +133,7 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("#f-y").SendKeys("600");
         browser.Until(() => Place(browser, "Text").EndsWith(" 600)", StringComparison.Ordinal), "the text lower down");
         UntilSaved(browser);
-        browser.Find("#tab-seen").Click();
+        browser.ClickOn("#tab-seen");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("#panel-seen section")).Count == 2, "both screens");
         browser.UntilText("Everything can be read, in every ink.");
     });
@@ -144,7 +144,7 @@ public sealed class PrepareLessonTests : IDisposable
         var browser = teacher.Browser;
         teacher.AddEmptyBoard(1);
         teacher.AddEmptyBoard(2);
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         browser.Find("#term-lines").SendKeys("lantern: a turret");
         browser.Click("Add them");
         UntilStatus(browser, "1 word taken in: 1 new");
@@ -161,7 +161,7 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("[aria-label='Row 2, column 2']")).Count == 1, "the table's cells");
         browser.Find("[aria-label='Row 2, column 2']").SendKeys("60 kN");
         UntilSaved(browser);
-        browser.Find("input[data-what=blank][data-row='1'][data-column='1']").Click();
+        browser.ClickOn("input[data-what=blank][data-row='1'][data-column='1']");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("g.item path[stroke-dasharray]")).Count == 1, "the blank in the table");
         browser.Click("Row");
         browser.Until(() => Items(browser).Contains("Table: 4 rows, 2 columns"), "one row more");
@@ -183,10 +183,10 @@ public sealed class PrepareLessonTests : IDisposable
 
         // To the other board, and twice here.
         browser.Click("Copy to other boards");
-        browser.Find("#panel-item input[type=checkbox][value]").Click();
+        browser.ClickOn("#panel-item input[type=checkbox][value]");
         browser.Find("#panel-item div[x-show=\"isMenu('copy')\"] button").Click();
         UntilStatus(browser, "Copied to 1 board");
-        browser.Find("[aria-label='Duplicate']").Click();
+        browser.ClickOn("[aria-label='Duplicate']");
         browser.Until(() => Items(browser).Count(i => i.StartsWith("Blank", StringComparison.Ordinal)) == 2, "two blanks");
         UntilSaved(browser);
 
@@ -198,7 +198,7 @@ public sealed class PrepareLessonTests : IDisposable
         Type(browser, "#label-text", "lantern");
         browser.Find("#label-term").SendKeys("lantern");
         UntilSaved(browser);
-        browser.Find("#tab-labels").Click();
+        browser.ClickOn("#tab-labels");
         browser.Until(() => browser.Find("#panel-labels ol").Text.Split("lantern").Length == 3, "the label with its term");
         browser.Click("Make an unlabelled copy");
         browser.Until(
@@ -225,7 +225,7 @@ public sealed class PrepareLessonTests : IDisposable
         Type(browser, "#d-languages", "de");
         browser.Until(() => browser.Find("#panel-details [role=status]").Text == "Saved", "saved details");
 
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         browser.Click("Add a term");
         browser.Find("#panel-vocabulary ol input[id^=w]").SendKeys("hoop");
         browser.Find("#panel-vocabulary ol textarea").SendKeys("a ring");
@@ -235,14 +235,14 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Find("[aria-label='Translation']").SendKeys("der Ring");
         browser.Until(() => browser.Find("#panel-vocabulary [role=status]").Text == "Saved", "saved words");
 
-        browser.Find("#tab-references").Click();
+        browser.ClickOn("#tab-references");
         browser.Click("Add a reference");
         browser.Find("#panel-references select").SendKeys("File");
         File.WriteAllText(files.Path("sheet.txt"), "Fill me in.");
         browser.Find("#panel-references input[type=file]").SendKeys(files.Path("sheet.txt"));
         browser.Until(() => browser.Find("#panel-references [role=status]").Text == "Saved", "the file kept");
 
-        browser.Find("#tab-task").Click();
+        browser.ClickOn("#tab-task");
         browser.Find("#task-choices").SendKeys("a model");
         browser.Click("Add a class");
         browser.Find("[aria-label='Class']").SendKeys("10b");

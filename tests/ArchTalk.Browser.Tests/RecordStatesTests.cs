@@ -168,7 +168,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("All uncovered");
         teacher.ShowBoard(2);
         teacher.Draw((0.2, 0.2), (0.8, 0.2));
-        browser.Find("[aria-label='More of Look']").Click();
+        browser.ClickOn("[aria-label='More of Look']");
         browser.Driver.FindElements(By.XPath("//div[@id='members']//button[contains(., 'Closer')]")).First(b => b.Displayed).Click();
         teacher.UntilSaved(2);
         browser.CloseTab();
@@ -217,7 +217,7 @@ public sealed class RecordStatesTests : IDisposable
         using (var home = new Chromium())
         {
             home.SignIn(server.Address, "ida@example.org", "a long password");
-            home.Find("a[href*='/lessons/']").Click();
+            home.ClickOn("a[href*='/lessons/']");
             home.Go($"{home.Driver.Url[..home.Driver.Url.LastIndexOf('/')]}/record");
             home.Click("Finish it as it is");
             home.UntilText("Go to Refine");
@@ -353,7 +353,7 @@ public sealed class RecordStatesTests : IDisposable
     {
         using var other = new Chromium();
         other.SignIn(server, "ida@example.org", "a long password");
-        other.Find("a[href*='/lessons/']").Click();
+        other.ClickOn("a[href*='/lessons/']");
         var takes = $"/api/lessons/{new Uri(other.Driver.Url).Segments[2].TrimEnd('/')}/takes";
         using var open = JsonDocument.Parse(other.Call("GET", takes));
         var id = open.RootElement.EnumerateArray().Last().GetProperty("id").GetGuid();

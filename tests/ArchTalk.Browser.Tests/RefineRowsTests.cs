@@ -71,6 +71,9 @@ public sealed class RefineRowsTests : IDisposable
         hand.Up(Share(ChapterStart(rows)!.Value), Chapters);
         string Focused() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("value") ?? "";
         browser.Until(() => Focused().StartsWith("Part from 0:1", StringComparison.Ordinal), "the chapter's name");
+        browser.Press("Remove the chapter", holding);
+        browser.Until(() => ChapterStart(rows) is null, "the chapter removed");
+        browser.UntilText("Drag over the rows");
 
         for (var i = 0; i < 5; i++)
         {
@@ -92,7 +95,8 @@ public sealed class RefineRowsTests : IDisposable
         static double Share(double second) => second / CleaningTake.Recorded;
         GoTo(browser, rows, hand, 12);
         browser.Click("Ask and wait");
-        browser.Until(() => Stop(rows) is { } stop && Math.Abs(stop - 13.3) < 0.1, "the stop");
+        browser.UntilText("Put a thinking stop");
+        Stop(rows)!.Value.ShouldBe(13.3, 0.1);
 
         await server.KillAsync();
         hand.Draw((Share(13.3), Chapters), (Share(15.4), Chapters), steps: 8);
@@ -147,6 +151,67 @@ public sealed class RefineRowsTests : IDisposable
         browser.Until(() => Height() > before + 40, "two further rows");
         browser.Driver.Navigate().Refresh();
         browser.Until(() => Height() > before + 40, "the rows as they were left");
+    }
+
+    [Fact]
+    public async Task Each_edit_says_when_the_network_is_pulled_and_can_be_done_again()
+    {
+        await using var server = await Server.StartedAsync(files.Path("data"));
+        using var wire = new Wire(server.Port);
+        using var browser = new Chromium();
+        await CleaningTake.BeginAsync(server, browser, wire.Address);
+        var rows = new RefineRows(browser, Holding.Mouse);
+        var hand = new Hand(browser, Holding.Mouse, ".refine-canvas");
+        var (recorded, steps) = (rows.Timeline(), 0);
+        void Menu(string words)
+        {
+            if (!browser.Driver.FindElements(By.XPath($"//button[contains(., '{words}')]")).Any(b => b.Displayed))
+            {
+                browser.Click("More");
+            }
+
+            browser.Click(words);
+        }
+
+        void Pulled(string what, Action edit, string done)
+        {
+            wire.Pull();
+            edit();
+            browser.UntilText("can't be reached");
+            wire.PlugIn();
+            long Revision() => rows.Edits().GetProperty("revision").GetInt64();
+            var before = Revision();
+            rows.Once(edit);
+            browser.UntilText(done);
+            Revision().ShouldNotBe(before, what);
+            browser.Until(() => !browser.Find("body").Text.Contains("can't be reached", StringComparison.Ordinal), "no fault any more");
+            steps++;
+        }
+
+        Pulled("accepting", () => browser.Click("Take out 7."), "Took out 7.");
+        rows.Choose(3, 5);
+        Pulled("a mute", () => Menu("Mute"), "Muted");
+        rows.Choose(3, 5);
+        Pulled("a tone", () => Menu("Lay a tone over it"), "tone");
+        rows.Choose(3, 5);
+        Pulled("only this time", () => Menu("Only this time"), "only this time");
+        rows.Choose(12, 22);
+        Pulled("silences", () => browser.Click("Shorten"), "shorter");
+        rows.Choose(3, 5);
+        Pulled("a cut", () => browser.Click("Take out"), "Took out");
+        GoTo(browser, rows, hand, 10);
+        Pulled("a pause", () => browser.Click("Put in a pause"), "Put in a pause");
+        Pulled("a stop", () => browser.Click("Ask and wait"), "Put a thinking stop");
+        browser.Click("Edits");
+        Pulled("what was taken out", () => browser.Click("Put back"), "Put back");
+        Pulled("going back", () => browser.ClickOn("[aria-label='Undo the last edit']"), "Undone");
+        Pulled("going on", () => browser.ClickOn("[aria-label='Redo the edit']"), "Put back");
+
+        browser.Click("History");
+        rows.Once(() => browser.Click("As it was recorded"));
+        rows.Timeline().ShouldBe(recorded, "byte for byte");
+        browser.Driver.FindElements(By.CssSelector("#panel-history .line-button")).Count(b => b.Displayed)
+            .ShouldBe(steps - 2 + 1, "each was done once; going back and on is no step");
     }
 
     private static void GoTo(Chromium browser, RefineRows rows, Hand hand, double second)

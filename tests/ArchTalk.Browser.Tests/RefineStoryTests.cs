@@ -66,7 +66,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         // All taken back, step by step, and done again.
         for (var i = 0; i < 6; i++)
         {
-            rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
+            rows.Once(() => browser.ClickOn("[aria-label='Undo the last edit']"));
         }
 
         rows.Timeline().ShouldBe(recorded, "byte for byte");
@@ -82,7 +82,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         browser.Click("2.2 s taken out");
         rows.Once(() => browser.Driver.FindElements(By.CssSelector("[aria-label='End 0.1 s later']")).First(b => b.Displayed).Click());
         browser.UntilText("2.3 s taken out");
-        rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
+        rows.Once(() => browser.ClickOn("[aria-label='Undo the last edit']"));
 
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
         timeline.Length.Seconds.ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
@@ -290,7 +290,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
         rows.Seconds().ShouldBe(CleaningTake.Recorded, 0.01);
         rows.PlaceOf(2).ShouldBe(CleaningTake.Recorded - 27 + 2, 0.5);
         browser.Until(() => browser.Script<string>(clocks) is "0:00 0:23" or "0:00 0:24", "the chapters where they are now");
-        rows.Once(() => browser.Find("[aria-label='Undo the last edit']").Click());
+        rows.Once(() => browser.ClickOn("[aria-label='Undo the last edit']"));
         rows.PlaceOf(2).ShouldBe(2, 0.01);
         browser.Until(() => browser.Script<string>(clocks) is "0:00 0:26" or "0:00 0:27", "the chapters as they were");
         JsonDocument.Parse(rows.Timeline()).RootElement.GetProperty("boards").GetRawText()

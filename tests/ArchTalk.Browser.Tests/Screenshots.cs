@@ -35,11 +35,11 @@ public class Screenshots
         browser.Until(() => browser.Script<bool>("return document.querySelectorAll('aside ol li').length > 2"), "chapters");
         while (!browser.Find("#panel-todo h2").Text.Contains("question", StringComparison.Ordinal))
         {
-            browser.Find("[aria-label='The next one']").Click();
+            browser.ClickOn("[aria-label='The next one']");
         }
 
         new Hand(browser, Holding.Mouse, ".refine-canvas").Draw((0.22, 0.3), (0.28, 0.3));
-        browser.Find(".refine-foot input[type=checkbox]").Click();
+        browser.ClickOn(".refine-foot input[type=checkbox]");
         browser.Script(Seek, 95.0);
         Save("refine");
         PrepareShots(browser, server.Address, Save);
@@ -88,7 +88,7 @@ public class Screenshots
         IWebElement? Blue() => browser.Driver.FindElements(By.CssSelector("[data-ink=blue]")).FirstOrDefault(b => b.Displayed);
         if (Blue() is null)
         {
-            browser.Find("[aria-label='More of Write']").Click();
+            browser.ClickOn("[aria-label='More of Write']");
         }
 
         browser.Until(Blue, "the blue ink").Click();
@@ -138,10 +138,10 @@ public class Screenshots
     private static void PrepareShots(Chromium browser, string server, Action<string> save)
     {
         browser.Go(server);
-        browser.Find("a[href$='/prepare']").Click();
+        browser.Go(DemoData.Prepared(browser));
         browser.Until(() => browser.Script<bool>("return document.querySelectorAll('img.thumb').length > 6"), "boards");
         save("prepare");
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         save("vocabulary");
         string[] boards = [.. browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] a.button"))
             .Select(a => a.GetAttribute("href")!)];
@@ -155,7 +155,7 @@ public class Screenshots
         {
             browser.Go(boards[board]);
             browser.Until(() => browser.Script<bool>("return document.querySelector('[x-cloak]') === null"), "the page's script");
-            browser.Find($"#tab-{tab}").Click();
+            browser.ClickOn($"#tab-{tab}");
             Thread.Sleep(900);
             if (name == "board-scan")
             {

@@ -69,7 +69,7 @@ public sealed class StatesTests : IDisposable
 
             teacher.UntilBoards(3);
             name.GetAttribute("value").ShouldBe("Empty board slowly typed");
-            browser.Find("h1").Click();
+            browser.ClickOn("h1");
             browser.Driver.Navigate().Refresh();
             browser.Until(() => browser.Script<string>(
                 "return document.querySelector(\"ol[aria-label='Boards in order'] textarea\")?.value ?? ''") == "Empty board slowly typed",
@@ -191,14 +191,14 @@ public sealed class StatesTests : IDisposable
             browser.Find("body").SendKeys("2");
             browser.Click("Keys and hand");
             browser.Click("Keys of a single character");
-            browser.Find("#takes-heading").Click();
+            browser.ClickOn("#takes-heading");
             browser.Find("body").SendKeys("z");
             Is("pen").ShouldBeFalse("switched off");
             browser.Find("body").SendKeys(Keys.PageDown);
 
             teacher.Step("Prepare");
             teacher.UntilBoards(1);
-            browser.Find("ol[aria-label='Boards in order'] a[aria-label^=Open]").Click();
+            browser.ClickOn("ol[aria-label='Boards in order'] a[aria-label^=Open]");
             browser.Until(() => browser.Driver.FindElements(By.CssSelector("svg.board-surface")).Count == 1, "the board's page");
             browser.Click("Label");
             browser.Find("svg.board-surface").SendKeys(Keys.Enter);

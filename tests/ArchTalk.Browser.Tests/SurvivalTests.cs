@@ -56,7 +56,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         await server.StartAsync();
         using var again = new Chromium();
         again.SignIn(server.Address, "ida@example.org", "a long password");
-        again.Find("a[href*='/lessons/']").Click();
+        again.ClickOn("a[href*='/lessons/']");
         again.Go(again.Driver.Url[..again.Driver.Url.LastIndexOf('/')] + "/record");
         again.UntilText("A take was interrupted");
         again.Click("Finish it as it is");

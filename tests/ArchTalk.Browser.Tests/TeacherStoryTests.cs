@@ -66,7 +66,7 @@ public sealed class TeacherStoryTests : IDisposable
         browser.Click("Put it back");
         teacher.UntilBoards(6);
 
-        browser.Find("#tab-vocabulary").Click();
+        browser.ClickOn("#tab-vocabulary");
         for (var i = 1; i <= 3; i++)
         {
             browser.Click("Add a term");
@@ -75,7 +75,7 @@ public sealed class TeacherStoryTests : IDisposable
         }
 
         browser.UntilText("Saved");
-        browser.Find("#tab-references").Click();
+        browser.ClickOn("#tab-references");
         browser.Click("Add a reference");
         browser.Find("#panel-references input[id^=t]").SendKeys("A model of chains");
         browser.Find("#panel-references input[id^=a]").SendKeys("javascript:alert(1)");
@@ -89,7 +89,7 @@ public sealed class TeacherStoryTests : IDisposable
         browser.Find(second + "input[id^=t]").SendKeys("Building Science");
         browser.Find(second + "input[id^=p]").SendKeys("34–37");
         browser.Until(() => browser.Find("#panel-references [role=status]").Text == "Saved", "saved references");
-        browser.Find("#tab-task").Click();
+        browser.ClickOn("#tab-task");
         browser.Click("Add a step");
         browser.Find("[aria-label='Step 1']").SendKeys("Hang a chain and draw it.");
         browser.Find("#task-when").SendKeys("Friday");
@@ -98,10 +98,10 @@ public sealed class TeacherStoryTests : IDisposable
         // Undo survives a reload.
         browser.Driver.Navigate().Refresh();
         browser.Until(() => browser.Driver.FindElements(By.CssSelector("#panel-vocabulary input[id^=w]")).Count == 3, "three terms after a reload");
-        browser.Find("#tab-vocabulary").Click();
-        browser.Find("#panel-vocabulary [aria-label='Undo']").Click();
+        browser.ClickOn("#tab-vocabulary");
+        browser.ClickOn("#panel-vocabulary [aria-label='Undo']");
         browser.UntilText("Undone");
-        browser.Find("#panel-vocabulary [aria-label='Redo']").Click();
+        browser.ClickOn("#panel-vocabulary [aria-label='Redo']");
         browser.Until(
             () => browser.Script<string>("return [...document.querySelectorAll('#panel-vocabulary textarea')].at(-1).value") == "meaning 3",
             "the last meaning again");
@@ -168,9 +168,9 @@ public sealed class TeacherStoryTests : IDisposable
         name.Clear();
         name.SendKeys("The tall page");
         browser.UntilText("Saved");
-        browser.Find("[aria-label='Undo a change of the chapters']").Click();
+        browser.ClickOn("[aria-label='Undo a change of the chapters']");
         browser.UntilText("Undone");
-        browser.Find("[aria-label='Redo a change of the chapters']").Click();
+        browser.ClickOn("[aria-label='Redo a change of the chapters']");
         browser.UntilText("Put back");
     }
 

@@ -312,7 +312,7 @@ public sealed class WatchTests(DemoData demo)
         phone.Until(() => new Canvas(phone).Picture().Zip(teachers, (a, b) => Math.Abs(a - b)).Average() < 0.5, "the teacher's view");
 
         // By keyboard and button too.
-        phone.Find("[aria-label='Look closer']").Click();
+        phone.ClickOn("[aria-label='Look closer']");
         phone.UntilText("Back to the teacher");
         phone.Find("body").SendKeys(Keys.Escape);
         phone.Until(() => !phone.Find(".watch-back").Displayed, "Escape leads back");

@@ -90,11 +90,14 @@ internal static class PlayerFiles
     {
         Texts = [.. file.GetProperty("texts").EnumerateArray().Select(t => new TimelineText(
             new MarkKey(0, StrokeKey.Parse(t.GetProperty("key").GetString()!, default)!.Value),
-            t.GetProperty("x").GetInt32(), t.GetProperty("y").GetInt32(), t.GetProperty("size").GetInt32(), "",
+            t.GetProperty("x").GetInt32(), t.GetProperty("y").GetInt32(), t.GetProperty("size").GetInt32(),
+            InkStyle.All.First(s => s.Color == t.GetProperty("color").GetString()).Ink,
             [.. t.GetProperty("lives").EnumerateArray().Select(l => l.GetInt32()).Chunk(2)
                 .Select(l => new Life(At(l[0]), l[1] < 0 ? null : At(l[1])))],
             [.. t.GetProperty("steps").EnumerateArray().Select(
-                s => new Step<string>(At(s.GetProperty("at").GetInt32()), s.GetProperty("text").GetString()!))]))],
+                s => new Step<Writing>(
+                    At(s.GetProperty("at").GetInt32()),
+                    new(s.GetProperty("text").GetString()!, s.TryGetProperty("looks", out var looks) ? looks.GetString()! : "")))]))],
         Lights = [.. board.GetProperty("lights").EnumerateArray().Select(l => new Step<Light?>(
             At(l.GetProperty("at").GetInt32()),
             Rows(l.GetProperty("outline"), 2).SelectMany(r => r).ToArray() is { Length: > 0 } outline ? new Light(outline) : null))],

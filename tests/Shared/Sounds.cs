@@ -53,6 +53,9 @@ public static class Sounds
         })];
     }
 
+    /// <summary>A click of 5 ms that dies away.</summary>
+    public static short[] Click() => [.. Enumerable.Range(0, 240).Select(i => (short)((i / 24 % 2 == 0 ? 20_000 : -20_000) * (1 - (i / 240.0))))];
+
     private sealed class MadeVoice(long length, Func<long, float> sample) : IVoice
     {
         public Duration Length => new(length);

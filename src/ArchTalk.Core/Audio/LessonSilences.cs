@@ -13,9 +13,10 @@ public static class LessonSilences
     public static IReadOnlyList<TimeRange<LessonTime>> Of(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
     {
         var silences = new List<TimeRange<LessonTime>>();
+        var takes = arrangement.Placements.Select(p => p.Take).Distinct().ToDictionary(t => t, t => measures(t).Silences);
         foreach (var stretch in VoicePlan.Of(arrangement).Stretches)
         {
-            foreach (var silence in stretch.From is { } from ? Heard(stretch.Target, from, measures(from.Take).Silences) : [stretch.Target])
+            foreach (var silence in stretch.From is { } from ? Heard(stretch.Target, from, takes[from.Take]) : [stretch.Target])
             {
                 Add(silences, silence);
             }
@@ -29,12 +30,12 @@ public static class LessonSilences
         VoicePlan.Of(arrangement).Stretches.SelectMany(s => s.From is { } from ? Heard(s.Target, from, measures(from.Take).Phrases) : []);
 
     // What of the ranges of a take is heard in a stretch of the lesson that begins with a moment, and where.
-    private static IEnumerable<TimeRange<LessonTime>> Heard(TimeRange<LessonTime> target, Moment from, IEnumerable<TimeRange<TakeTime>> ranges)
+    private static IEnumerable<TimeRange<LessonTime>> Heard(TimeRange<LessonTime> target, Moment from, IReadOnlyList<TimeRange<TakeTime>> ranges)
     {
         var source = new TimeRange<TakeTime>(from.At, from.At + (target.End - target.Start));
-        foreach (var range in ranges)
+        for (var i = Search.CountTo(ranges.Count, i => ranges[i].End <= source.Start); i < ranges.Count && ranges[i].Start < source.End; i++)
         {
-            if (range.Common(source) is { } heard)
+            if (ranges[i].Common(source) is { } heard)
             {
                 yield return new(target.Start + (heard.Start - source.Start), target.Start + (heard.End - source.Start));
             }

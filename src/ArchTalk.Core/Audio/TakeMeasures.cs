@@ -23,25 +23,23 @@ public sealed record TakeMeasures(
     public double? Loudness => Audio.Loudness.Integrated(Steps);
 
     /// <summary>What lies before, between and behind the phrases, in order.</summary>
-    public IEnumerable<TimeRange<TakeTime>> Silences
+    public IReadOnlyList<TimeRange<TakeTime>> Silences
     {
         get
         {
+            var silences = new List<TimeRange<TakeTime>>();
             var at = TakeTime.Zero;
-            foreach (var phrase in Phrases)
+            foreach (var phrase in Phrases.Append(new(TakeTime.Zero + Length, TakeTime.Zero + Length)))
             {
                 if (at < phrase.Start)
                 {
-                    yield return new(at, phrase.Start);
+                    silences.Add(new(at, phrase.Start));
                 }
 
                 at = phrase.End;
             }
 
-            if (at < TakeTime.Zero + Length)
-            {
-                yield return new(at, TakeTime.Zero + Length);
-            }
+            return silences;
         }
     }
 }

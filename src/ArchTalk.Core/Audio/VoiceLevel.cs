@@ -29,6 +29,8 @@ public static class VoiceLevel
     {
         var steps = new float[plan.Length.Samples / Loudness.Step];
         var stretch = 0;
+        TakeId? take = null;
+        var (own, curve) = (Array.Empty<float>(), (GainCurve?)null);
         for (var i = 0; i < steps.Length; i++)
         {
             var middle = new LessonTime(((long)i * Loudness.Step) + (Loudness.Step / 2));
@@ -40,9 +42,13 @@ public static class VoiceLevel
             if (plan.Stretches[stretch] is { From: { } moment, Target.Start: var start })
             {
                 var at = moment.At + (middle - start);
-                var own = measures(moment.Take).Steps;
+                if (moment.Take != take)
+                {
+                    (take, own, curve) = (moment.Take, measures(moment.Take).Steps, curves(moment.Take));
+                }
+
                 var index = at.Samples / Loudness.Step;
-                var gain = curves(moment.Take).At(at);
+                var gain = curve!.At(at);
                 steps[i] = index < own.Length ? (float)(own[index] * gain * gain) : 0;
             }
         }

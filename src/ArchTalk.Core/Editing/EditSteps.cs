@@ -14,7 +14,9 @@ public sealed record EditsAfter(EditList Edits, string Said);
 /// What becomes of the edits of a lesson when the teacher does something. Places are given in the lesson as it is; what is kept is on
 /// moments, so that no later edit moves it.
 /// </summary>
-public sealed partial class EditSteps(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
+/// <param name="proposals">What is proposed for it, where that was found already.</param>
+public sealed partial class EditSteps(
+    Arrangement arrangement, Func<TakeId, TakeMeasures> measures, IReadOnlyList<Proposal>? proposals = null)
 {
     // A silence that would not become shorter by more than this isn't worth an edit.
     private static readonly Duration LeastSaved = Duration.FromSeconds(0.1);
@@ -241,7 +243,7 @@ public sealed partial class EditSteps(Arrangement arrangement, Func<TakeId, Take
 
     private Checked<EditsAfter> Accepted(IReadOnlyList<Accepted> accepted)
     {
-        var found = Proposals.Of(arrangement, measures).ToDictionary(p => p.Key);
+        var found = (proposals ?? Proposals.Of(arrangement, measures)).ToDictionary(p => p.Key);
         var after = edits;
         foreach (var one in accepted)
         {

@@ -13,15 +13,7 @@ internal sealed class MarkTimes
 
     public MarkTimes(TakeLog log)
     {
-        marks =
-        [
-            .. log.Live.Actions.Select(a => a switch
-            {
-                StrokeDrawn s => (s.At, s.End),
-                Typed t => (t.At, t.At),
-                _ => ((TakeTime From, TakeTime To)?)null,
-            }).OfType<(TakeTime From, TakeTime To)>().OrderBy(m => m.From),
-        ];
+        marks = [.. log.Live.Actions.Where(a => a is StrokeDrawn or Typed).Select(a => (a.At, (a as StrokeDrawn)?.End ?? a.At))];
         latest = new TakeTime[marks.Length];
         for (var i = 0; i < marks.Length; i++)
         {

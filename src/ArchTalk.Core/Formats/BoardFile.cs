@@ -8,8 +8,15 @@ namespace ArchTalk.Core.Formats;
 /// <param name="Description">What there is to see on it, in words; may be empty.</param>
 /// <param name="Items">From back to front.</param>
 /// <param name="Strokes">Ordered by when they first appear.</param>
+/// <param name="Blanks">What is to be filled in, line by line; without what lies under a cover, and without what is right.</param>
 public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<PlacedDrawing> Items, IReadOnlyList<StrokeEntry> Strokes,
-    IReadOnlyList<TextEntry> Texts);
+    IReadOnlyList<TextEntry> Texts, IReadOnlyList<BlankEntry> Blanks);
+
+/// <summary>A blank on a board.</summary>
+/// <param name="Box">Left, top, width and height in tenths of a board unit.</param>
+/// <param name="FilledAt">When the teacher begins to fill it; null for never.</param>
+/// <param name="WholeAt">When all of it is there.</param>
+public sealed record BlankEntry(IReadOnlyList<int> Box, int? FilledAt, int? WholeAt);
 
 /// <summary>What was typed.</summary>
 /// <param name="Key">As of a stroke.</param>
@@ -20,7 +27,9 @@ public sealed record BoardFile(Guid Id, string Description, IReadOnlyList<Placed
 public sealed record TextEntry(string Key, int X, int Y, int Size, string Color, IReadOnlyList<int> Lives, IReadOnlyList<TextStep> Steps);
 
 /// <summary>What a text says from a time on.</summary>
-public sealed record TextStep(int At, string Text);
+/// <param name="Looks">A character for each UTF-16 unit of the text (docs/formats/timeline.md); none when all are plain.</param>
+public sealed record TextStep(
+    int At, string Text, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] string? Looks = null);
 
 /// <summary>A stroke.</summary>
 /// <param name="Key">The stroke as the takes know it; a range that is used twice draws it twice.</param>

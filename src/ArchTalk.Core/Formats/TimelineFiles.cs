@@ -1,3 +1,4 @@
+using ArchTalk.Core.Boards.Items;
 using System.Globalization;
 using System.Text.Json;
 using ArchTalk.Core.Boards.Drawings;
@@ -52,13 +53,16 @@ public static class TimelineFiles
         [.. timeline.TermsSaid.Select(t => new TermEntry(t.At.WholeMilliseconds, t.Term))]);
 
     /// <param name="description">What there is to see on the board, in words; may be empty.</param>
-    public static BoardFile Board(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>
-        new(board.Board.Id, description, items, [.. board.Strokes.Select(Entry)], [.. board.Texts.Select(Entry)]);
+    /// <param name="blanks">What is to be filled in on it.</param>
+    public static BoardFile Board(
+        TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "", IReadOnlyList<BlankPlace>? blanks = null) => new(
+        board.Board.Id, description, items, [.. board.Strokes.Select(Entry)], [.. board.Texts.Select(Entry)],
+        [.. (blanks ?? []).OrderBy(b => Math.Round(b.Y)).ThenBy(b => b.X).Select(b => Entry(b, board))]);
 
     /// <summary>The same with only those strokes that are there at the end: what a take goes on from.</summary>
     public static BoardFile BoardAtEnd(TimelineBoard board, IReadOnlyList<PlacedDrawing> items, string description = "") =>
         new(board.Board.Id, description, items, [.. board.Strokes.Where(s => s.Lives[^1].Death is null).Select(Entry)],
-            [.. board.Texts.Where(t => t.Lives[^1].Death is null).Select(Entry)]);
+            [.. board.Texts.Where(t => t.Lives[^1].Death is null).Select(Entry)], []);
 
     /// <summary>The pointer from the beginning of a minute, counted from 0, to its end.</summary>
     public static PointerFile Pointer(LessonTimeline timeline, int minute)
@@ -127,7 +131,15 @@ public static class TimelineFiles
 
     private static TextEntry Entry(TimelineText text) => new(
         text.Key.Stroke.ToString(), text.X, text.Y, text.Size, InkStyle.All[InkStyle.IndexOf(InkStyle.Pen, text.Ink, "medium")].Color,
-        Times(text.Lives), [.. text.Steps.Select(s => new TextStep(s.At.WholeMilliseconds, s.Value))]);
+        Times(text.Lives),
+        [.. text.Steps.Select(s => new TextStep(s.At.WholeMilliseconds, s.Value.Text, s.Value.Looks.Length > 0 ? s.Value.Looks : null))]);
+
+    private static BlankEntry Entry(BlankPlace blank, TimelineBoard board)
+    {
+        var filled = FilledBlanks.Of(blank, board);
+        int[] box = [.. new[] { blank.X, blank.Y, blank.Width, blank.Height }.Select(n => (int)Math.Round(n * 10))];
+        return new(box, filled?.At.WholeMilliseconds, filled?.WholeAt.WholeMilliseconds);
+    }
 
     private static int[] Times(IEnumerable<Life> lives) =>
         [.. lives.SelectMany(l => (int[])[l.Birth.WholeMilliseconds, l.Death?.WholeMilliseconds ?? -1])];

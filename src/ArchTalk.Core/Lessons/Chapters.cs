@@ -14,12 +14,16 @@ public static class Chapters
     /// <summary>A silence at least this long may begin a new part.</summary>
     public static readonly Duration LongSilence = Duration.FromSeconds(3);
 
-    /// <summary>A silence only begins a part when the parts on both sides are at least this long.</summary>
+    /// <summary>A silence only begins a part when the parts on both sides are at least this long (common practice, no source).</summary>
     public static readonly Duration ShortestBySilence = Duration.FromSeconds(45);
+
+    /// <summary>Nor when they are shorter than so much of the lesson: students look through ten chapters, not through forty.</summary>
+    public const double LeastShare = 0.1;
 
     /// <summary>
     /// Proposes where the parts of a lesson begin: at 0, where the teacher changed to another board and stayed, and after long
-    /// silences. A part is named by the board it begins on; a second part on the same board says so.
+    /// silences, the longest first; who draws is in the middle of something. A part is named by the board it begins on; a second part on
+    /// the same board says so.
     /// </summary>
     /// <param name="timeline">The lesson.</param>
     /// <param name="silences">Its silences in lesson time.</param>
@@ -44,12 +48,16 @@ public static class Chapters
             }
         }
 
-        foreach (var silence in silences.Where(s => s.End - s.Start >= LongSilence))
+        var least = Duration.FromSeconds(Math.Max(ShortestBySilence.Seconds, LeastShare * timeline.Length.Seconds));
+        var births = timeline.Boards.SelectMany(b => b.Strokes.Select(s => s.Birth).Concat(b.Texts.Select(t => t.Birth))).Order().ToArray();
+        bool IsDrawnIn(TimeRange<LessonTime> silence) =>
+            Search.CountTo(births.Length, i => births[i] < silence.Start) < Search.CountTo(births.Length, i => births[i] < silence.End);
+        foreach (var silence in silences.Where(s => s.End - s.Start >= LongSilence && !IsDrawnIn(s)).OrderByDescending(s => s.End - s.Start))
         {
             var next = starts.FindIndex(s => s.At > silence.End);
             var before = next < 0 ? starts.Count - 1 : next - 1;
             var after = next < 0 ? end : starts[next].At;
-            if (silence.End - starts[before].At >= ShortestBySilence && after - silence.End >= ShortestBySilence)
+            if (silence.End - starts[before].At >= least && after - silence.End >= least)
             {
                 starts.Insert(before + 1, (silence.End, starts[before].Board));
             }

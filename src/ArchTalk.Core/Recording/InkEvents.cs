@@ -64,6 +64,7 @@ public sealed record KeyLineMade(
 /// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
 /// <param name="Ink">The name of a writing ink.</param>
 /// <param name="Text">Lines end where the teacher pressed Enter.</param>
+/// <param name="Looks">As <see cref="Ink.Writing"/> has them; takes of earlier releases have none.</param>
 public sealed record TextTyped(
     [property: JsonPropertyName("t")] double Time,
     [property: JsonPropertyName("n")] int Number,
@@ -71,7 +72,8 @@ public sealed record TextTyped(
     [property: JsonPropertyName("p")] int[] Place,
     [property: JsonPropertyName("z")] int Size,
     [property: JsonPropertyName("ink")] string Ink,
-    [property: JsonPropertyName("x")] string Text) : TakeEvent;
+    [property: JsonPropertyName("x")] string Text,
+    [property: JsonPropertyName("l")] string? Looks = null) : TakeEvent;
 
 /// <summary>An action (a stroke or an erasure of this take) was taken back.</summary>
 public sealed record Undone([property: JsonPropertyName("t")] double Time, [property: JsonPropertyName("a")] int Action) : TakeEvent;

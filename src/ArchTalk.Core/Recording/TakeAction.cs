@@ -1,3 +1,4 @@
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Recording;
@@ -30,7 +31,7 @@ public sealed record StrokesErased(TakeTime At, int Action, IReadOnlyList<Stroke
 /// <param name="Size">Of the letters (the em) in tenths of a board unit.</param>
 /// <param name="Ink">The name of a writing ink.</param>
 public sealed record Typed(
-    TakeTime At, StrokeKey Text, bool IsFirst, Guid Board, int X, int Y, int Size, string Ink, string Letters) : TakeAction(At);
+    TakeTime At, StrokeKey Text, bool IsFirst, Guid Board, int X, int Y, int Size, string Ink, Writing Letters) : TakeAction(At);
 
 /// <summary>Strokes were made a key line, or it became another; null for the kind when it is none any more.</summary>
 /// <param name="Strokes">At least one; the first names it.</param>

@@ -42,8 +42,9 @@ internal static class TakeActions
 
                 if (segment.Events[i] is TextTyped t)
                 {
+                    var letters = Writing.Of(t.Text, t.Looks);
                     actions.Add(new Typed(
-                        segment.At(t.Time), new(take, t.Number), texts.Add(t.Number), t.Board, t.Place[0], t.Place[1], t.Size, t.Ink, t.Text));
+                        segment.At(t.Time), new(take, t.Number), texts.Add(t.Number), t.Board, t.Place[0], t.Place[1], t.Size, t.Ink, letters));
                 }
 
                 if (segment.Events[i] is WentBack w && segments.LastOrDefault(s => s.Start.Segment == w.Segment)?.AtSample(w.Sample) is { } to

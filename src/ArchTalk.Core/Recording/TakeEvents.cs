@@ -1,4 +1,5 @@
 using System.Text.Json;
+using ArchTalk.Core.Ink;
 
 namespace ArchTalk.Core.Recording;
 
@@ -117,7 +118,7 @@ public static class TakeEvents
         StrokeSettled s => IsStamp(s.Time) && s.Action is >= 0 and <= GreatestNumber && s.Height is >= 0 and <= GreatestHeight && s.Text is not null
             && s.Line is { Length: 4 } line && Array.TrueForAll(line, n => Math.Abs(n) <= FarthestPlace),
         TextTyped t => IsStamp(t.Time) && t is { Number: >= 0 and <= GreatestNumber, Size: >= SmallestEm and <= GreatestHeight, Ink: not null }
-            && t.Text is { Length: <= LongestNote }
+            && t.Text is { Length: <= LongestNote } && Writing.AreLooks(t.Looks, t.Text)
             && t.Place is { Length: 2 } place && Array.TrueForAll(place, n => Math.Abs((long)n) <= FarthestPlace),
         KeyLineMade k => IsStamp(k.Time) && k is { Kind: not null, Text.Length: <= LongestNote, Strokes.Length: > 0 and <= MostStrokesOfLine },
         ViewMoved v => IsStamp(v.Time) && v.View is { Length: 3 } view && view[2] > 0

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -14,8 +15,8 @@ namespace ArchTalk.Core.Timelines;
 /// <param name="placements">The numbers of the placements of each take.</param>
 internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<TakeId, int> placements)
 {
-    private readonly Dictionary<MarkKey, List<Life>> lives = [];
-    private readonly Dictionary<MarkKey, (Typed First, List<Step<string>> Steps)> texts = [];
+    private readonly MarkHistory marks = new();
+    private readonly Dictionary<MarkKey, (Typed First, List<Step<Writing>> Steps)> texts = [];
     private readonly List<Step<ShownBoards>> shown = [];
     private readonly Dictionary<(int Board, int Pane), List<Step<View>>> views = [];
     private readonly Dictionary<int, List<Step<Light?>>> lights = [];
@@ -23,12 +24,21 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     private readonly Dictionary<(int Board, Guid Item), List<Step<bool>>> shows = [];
     private readonly Dictionary<(int Board, Guid Item, string Name), List<Step<int?>>> parameters = [];
 
-    public LessonState State { get; private set; } = LessonState.Empty;
+    private LessonState state = LessonState.Empty;
 
     /// <summary>The lesson opens with its first board, also when that is shown a while later.</summary>
     public IReadOnlyList<Step<ShownBoards>> Shown => shown.Count == 0 ? [] : [shown[0] with { At = LessonTime.Zero }, .. shown.Skip(1)];
 
-    public IReadOnlyList<Life> LivesOf(MarkKey mark) => lives.TryGetValue(mark, out var found) ? found : [];
+    public IReadOnlyList<Life> LivesOf(MarkKey mark) => marks.LivesOf(mark);
+
+    /// <summary>Whether a stroke is undone, or isn't in the lesson any more.</summary>
+    public bool IsUndone(MarkKey mark) => marks[mark] is not { IsDrawn: true };
+
+    /// <summary>How high a board is now, in units.</summary>
+    public int HeightOf(int board) => state.Heights[board];
+
+    /// <summary>The lesson as it is so far, to go back to.</summary>
+    public LessonState Keep() => state with { Marks = marks.Keep() };
 
     /// <summary>What was typed on a board and was to be seen, ordered by birth.</summary>
     public IEnumerable<TimelineText> TextsOf(int board) => texts.Where(t => Index(t.Value.First.Board) == board && LivesOf(t.Key).Count > 0)
@@ -81,9 +91,9 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
                 SetShown(new ShownBoards(board, Index(b.Beside)), at);
                 break;
             case ViewChanged v when Index(v.Board) is { } board:
-                SetView((board, v.Pane), new View(v.X, v.Y, v.Width).Within(State.Heights[board]), at);
+                SetView((board, v.Pane), new View(v.X, v.Y, v.Width).Within(state.Heights[board]), at);
                 break;
-            case BoardLengthened g when Index(g.Board) is { } board && g.Height > State.Heights[board]:
+            case BoardLengthened g when Index(g.Board) is { } board && g.Height > state.Heights[board]:
                 SetHeight(board, Math.Min(g.Height, Board.MaxHeight), at);
                 break;
             case CoverChanged c when Index(c.Board) is { } board:
@@ -103,24 +113,21 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
     /// <summary>Everything is as it was: strokes drawn since are gone, those that went since are back.</summary>
     public void SetBack(LessonState to, LessonTime at)
     {
-        foreach (var (mark, _) in State.Marks)
+        marks.GoBack(to.Marks, at);
+
+        foreach (var text in state.Texts.Keys)
         {
-            SetMark(mark, to.Marks.GetValueOrDefault(mark), at);
+            SetText(text, to.Texts.GetValueOrDefault(text, Writing.Empty), at);
         }
 
-        foreach (var text in State.Texts.Keys)
-        {
-            SetText(text, to.Texts.GetValueOrDefault(text, ""), at);
-        }
-
-        State = State with { Erasures = to.Erasures };
+        state = state with { Erasures = to.Erasures };
         if (to.Shown is { } boards)
         {
             SetShown(boards, at);
         }
 
         // What was never moved, lifted or set by then is as it was at the beginning.
-        foreach (var key in State.Views.Keys)
+        foreach (var key in state.Views.Keys)
         {
             SetView(key, to.Views.GetValueOrDefault(key, View.Top), at);
         }
@@ -130,17 +137,17 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
             SetHeight(board, height, at);
         }
 
-        foreach (var board in State.Lights.Keys)
+        foreach (var board in state.Lights.Keys)
         {
             SetLight(board, to.Lights.GetValueOrDefault(board), at);
         }
 
-        foreach (var key in State.Shows.Keys)
+        foreach (var key in state.Shows.Keys)
         {
             SetShows(key, to.Shows.GetValueOrDefault(key, defaultValue: true), at);
         }
 
-        foreach (var key in State.Parameters.Keys)
+        foreach (var key in state.Parameters.Keys)
         {
             SetParameter(key, to.Parameters.GetValueOrDefault(key), at);
         }
@@ -148,12 +155,12 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
 
     private MarkKey? Draw(MarkKey mark, Guid board, LessonTime at)
     {
-        if (Index(board) is null || State.Marks.ContainsKey(mark))
+        if (Index(board) is null || marks.Has(mark))
         {
             return null;
         }
 
-        SetMark(mark, MarkState.New, at);
+        marks.Set(mark, MarkState.New, at);
         return mark;
     }
 
@@ -164,13 +171,13 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
         if (copies.Length == 0)
         {
             var key = new MarkKey(placement, typed.Text);
-            if (State.Marks.ContainsKey(key))
+            if (marks.Has(key))
             {
                 return;
             }
 
             texts.TryAdd(key, (typed, []));
-            SetMark(key, MarkState.New, at);
+            marks.Set(key, MarkState.New, at);
             copies = [key];
         }
 
@@ -180,93 +187,65 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
         }
     }
 
-    private void SetText(MarkKey text, string letters, LessonTime at)
+    private void SetText(MarkKey text, Writing letters, LessonTime at)
     {
-        State = State with { Texts = State.Texts.SetItem(text, letters) };
+        state = state with { Texts = state.Texts.SetItem(text, letters) };
         texts[text].Steps.Add(at, letters);
     }
 
     private void Erase(MarkKey erasure, IEnumerable<StrokeKey> strokes, LessonTime at)
     {
-        var hit = strokes.Distinct().SelectMany(Copies).Where(m => State.Marks[m].IsAlive).ToImmutableArray();
+        var hit = strokes.Distinct().SelectMany(Copies).Where(m => marks[m]!.IsAlive).ToImmutableArray();
         Change(hit, s => s with { ErasedBy = s.ErasedBy.Add(erasure) }, at);
-        State = State with { Erasures = State.Erasures.SetItem(erasure, hit) };
+        state = state with { Erasures = state.Erasures.SetItem(erasure, hit) };
     }
 
     private void SetDone(StrokeKey action, bool isDone, LessonTime at)
     {
         Change(Copies(action), s => s with { IsDrawn = isDone }, at);
-        foreach (var erasure in placements[action.Take].Select(p => new MarkKey(p, action)).Where(State.Erasures.ContainsKey))
+        foreach (var erasure in placements[action.Take].Select(p => new MarkKey(p, action)).Where(state.Erasures.ContainsKey))
         {
-            Change(State.Erasures[erasure], s => s with { ErasedBy = isDone ? s.ErasedBy.Add(erasure) : s.ErasedBy.Remove(erasure) }, at);
+            Change(state.Erasures[erasure], s => s with { ErasedBy = isDone ? s.ErasedBy.Add(erasure) : s.ErasedBy.Remove(erasure) }, at);
         }
     }
 
-    private MarkKey[] Copies(StrokeKey stroke) => [.. placements[stroke.Take].Select(p => new MarkKey(p, stroke)).Where(State.Marks.ContainsKey)];
+    private MarkKey[] Copies(StrokeKey stroke) => [.. placements[stroke.Take].Select(p => new MarkKey(p, stroke)).Where(marks.Has)];
 
-    private void Change(IEnumerable<MarkKey> marks, Func<MarkState, MarkState> change, LessonTime at)
+    private void Change(IEnumerable<MarkKey> changed, Func<MarkState, MarkState> change, LessonTime at)
     {
-        foreach (var mark in marks)
+        foreach (var mark in changed)
         {
-            SetMark(mark, change(State.Marks[mark]), at);
-        }
-    }
-
-    private void SetMark(MarkKey mark, MarkState? after, LessonTime at)
-    {
-        var wasAlive = State.Marks.GetValueOrDefault(mark) is { IsAlive: true };
-        State = State with { Marks = after is null ? State.Marks.Remove(mark) : State.Marks.SetItem(mark, after) };
-        var isAlive = after is { IsAlive: true };
-        var list = lives.TryGetValue(mark, out var known) ? known : lives[mark] = [];
-        if (isAlive && !wasAlive)
-        {
-            // A stroke that died and came back in the same instant was never away.
-            if (list.Count > 0 && list[^1].Death == at)
-            {
-                list[^1] = list[^1] with { Death = null };
-            }
-            else
-            {
-                list.Add(new Life(at, null));
-            }
-        }
-        else if (wasAlive && !isAlive)
-        {
-            list[^1] = list[^1] with { Death = at };
-            if (list[^1].Birth == at)
-            {
-                list.RemoveAt(list.Count - 1);
-            }
+            marks.Set(mark, change(marks[mark]!), at);
         }
     }
 
     private void SetShown(ShownBoards boards, LessonTime at)
     {
-        State = State with { Shown = boards };
+        state = state with { Shown = boards };
         shown.Add(at, boards);
     }
 
     private void SetView((int Board, int Pane) key, View view, LessonTime at)
     {
-        State = State with { Views = State.Views.SetItem(key, view) };
+        state = state with { Views = state.Views.SetItem(key, view) };
         Of(views, key).Add(at, view);
     }
 
     private void SetHeight(int board, int height, LessonTime at)
     {
-        State = State with { Heights = State.Heights.SetItem(board, height) };
+        state = state with { Heights = state.Heights.SetItem(board, height) };
         Of(heights, board).Add(at, height);
     }
 
     private void SetLight(int board, Light? light, LessonTime at)
     {
-        State = State with { Lights = State.Lights.SetItem(board, light) };
+        state = state with { Lights = state.Lights.SetItem(board, light) };
         Of(lights, board).Add(at, light);
     }
 
     private void SetShows((int Board, Guid Item) key, bool doesShow, LessonTime at)
     {
-        State = State with { Shows = State.Shows.SetItem(key, doesShow) };
+        state = state with { Shows = state.Shows.SetItem(key, doesShow) };
         var steps = Of(shows, key);
         if (steps.Count == 0)
         {
@@ -279,7 +258,7 @@ internal sealed class Folding(IReadOnlyDictionary<Guid, int> indexes, ILookup<Ta
 
     private void SetParameter((int Board, Guid Item, string Name) key, int? value, LessonTime at)
     {
-        State = State with { Parameters = State.Parameters.SetItem(key, value) };
+        state = state with { Parameters = state.Parameters.SetItem(key, value) };
         Of(parameters, key).Add(at, value);
     }
 

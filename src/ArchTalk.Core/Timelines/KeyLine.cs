@@ -30,16 +30,25 @@ internal static class KeyLines
     public static IReadOnlyList<KeyLine> Of(
         IEnumerable<(int Number, TakePath Path)> placements, IReadOnlyList<TimelineBoard> boards, Func<MarkKey, bool> isUndone)
     {
+        // Of thousands of strokes a few are part of a line.
+        (int Number, KeyLineChanged Said)[] said =
+        [
+            .. from placement in placements
+               from changes in placement.Path.Actions.OfType<KeyLineChanged>().GroupBy(k => k.Strokes[0])
+               where changes.Last().Kind is not null
+               select (placement.Number, changes.Last()),
+        ];
+        var wanted = said.SelectMany(s => s.Said.Strokes.Select(k => new MarkKey(s.Number, k))).ToHashSet();
         var marks = new Dictionary<MarkKey, Mark>();
         for (var board = 0; board < boards.Count; board++)
         {
-            foreach (var stroke in boards[board].Strokes)
+            foreach (var stroke in boards[board].Strokes.Where(s => wanted.Contains(s.Key)))
             {
                 var whole = Math.Max(stroke.Birth.WholeMilliseconds, stroke.Points[^1].Milliseconds);
                 marks[stroke.Key] = new(stroke.Key, board, stroke.Birth, LessonTime.FromMilliseconds(whole), BoxOf(stroke));
             }
 
-            foreach (var text in boards[board].Texts)
+            foreach (var text in boards[board].Texts.Where(t => wanted.Contains(t.Key)))
             {
                 var whole = text.Steps[^1].At < text.Birth ? text.Birth : text.Steps[^1].At;
                 marks[text.Key] = new(text.Key, board, text.Birth, whole, BoxOf(text));
@@ -47,19 +56,15 @@ internal static class KeyLines
         }
 
         var lines = new List<KeyLine>();
-        foreach (var (number, path) in placements)
+        foreach (var (number, line) in said)
         {
-            var last = path.Actions.OfType<KeyLineChanged>().GroupBy(k => k.Strokes[0]).Select(g => g.Last());
-            foreach (var said in last.Where(k => k.Kind is not null))
+            Mark[] own = [.. line.Strokes.Distinct().Select(s => new MarkKey(number, s)).Where(marks.ContainsKey).Select(k => marks[k])];
+            var first = new MarkKey(number, line.Strokes[0]);
+            if (own.Length > 0 && own[0].Key == first && !isUndone(first))
             {
-                Mark[] own = [.. said.Strokes.Distinct().Select(s => new MarkKey(number, s)).Where(marks.ContainsKey).Select(k => marks[k])];
-                var first = new MarkKey(number, said.Strokes[0]);
-                if (own.Length > 0 && own[0].Key == first && !isUndone(first))
-                {
-                    lines.Add(new(
-                        first, own.Min(s => s.Birth), own.Max(s => s.Whole), own[0].Board, own.Select(s => s.Box).Aggregate(Joined),
-                        said.Kind!.Value, said.Text.Trim(), said.IsMust));
-                }
+                lines.Add(new(
+                    first, own.Min(s => s.Birth), own.Max(s => s.Whole), own[0].Board, own.Select(s => s.Box).Aggregate(Joined),
+                    line.Kind!.Value, line.Text.Trim(), line.IsMust));
             }
         }
 
@@ -76,9 +81,9 @@ internal static class KeyLines
 
     private static Box BoxOf(TimelineText text)
     {
-        var lines = text.Steps[^1].Value.Split('\n');
+        var lines = text.Steps[^1].Value.Text.Split('\n');
         var (size, width) = (text.Size / 10.0, lines.Max(l => l.Length) * UsualLetter * text.Size / 10.0);
-        var left = (text.X / 10.0) - (TextSetter.Direction(text.Steps[^1].Value) is true ? width : 0);
+        var left = (text.X / 10.0) - (TextSetter.Direction(text.Steps[^1].Value.Text) is true ? width : 0);
         return new(left, text.Y / 10.0, width, lines.Length * TextSetter.LineHeight * size);
     }
 

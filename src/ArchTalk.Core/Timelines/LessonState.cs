@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Timelines;
@@ -20,10 +21,11 @@ internal sealed record LessonState
 {
     public static readonly LessonState Empty = new();
 
-    public ImmutableDictionary<MarkKey, MarkState> Marks { get; init; } = ImmutableDictionary<MarkKey, MarkState>.Empty;
+    /// <summary>The number under which its strokes and texts are kept.</summary>
+    public int Marks { get; init; }
 
     /// <summary>What each text that was typed says.</summary>
-    public ImmutableDictionary<MarkKey, string> Texts { get; init; } = ImmutableDictionary<MarkKey, string>.Empty;
+    public ImmutableDictionary<MarkKey, Writing> Texts { get; init; } = ImmutableDictionary<MarkKey, Writing>.Empty;
 
     /// <summary>What each erasure hit; it is named like a stroke, by its placement and its number in the take.</summary>
     public ImmutableDictionary<MarkKey, ImmutableArray<MarkKey>> Erasures { get; init; } =

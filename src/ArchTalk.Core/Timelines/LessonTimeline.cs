@@ -1,5 +1,6 @@
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Editing;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Time;
 
 namespace ArchTalk.Core.Timelines;
@@ -49,12 +50,15 @@ public sealed record LessonTimeline(
         }
 
         var shown = Shown.ValueAt(time, new ShownBoards(0));
-        var pointer = Pointer.LastOrDefault(p => p.Birth <= time);
-        var place = pointer is { } run && (run.Death is not { } death || time < death) ? run.At(time) : (PointerPlace?)null;
+        var place = PointerAt(time)?.At(time);
         return new Scene(shown.Beside is { } beside
             ? [PaneAt(shown.Board, 0, time, place), PaneAt(beside, 1, time, place)]
             : [PaneAt(shown.Board, 0, time, place)]);
     }
+
+    /// <summary>The presence of the pointer at a time; null when it is away.</summary>
+    public TimelinePointer? PointerAt(LessonTime time) =>
+        Pointer.LastOrDefault(p => p.Birth <= time) is { } run && (run.Death is not { } death || time < death) ? run : null;
 
     private Pane PaneAt(int index, int pane, LessonTime time, PointerPlace? pointer)
     {
@@ -79,7 +83,7 @@ public sealed record LessonTimeline(
             [.. board.Parameters.Where(p => p.Values.ValueAt(time, null) is not null)
                 .Select(p => new ParameterValue(p.Item, p.Name, p.Values.ValueAt(time, null)!.Value))],
             [.. board.Texts.Select((t, i) => (Text: t, Index: i)).Where(t => t.Text.IsAliveAt(time))
-                .Select(t => new VisibleText(t.Index, t.Text.Steps.ValueAt(time, "")))],
+                .Select(t => new VisibleText(t.Index, t.Text.Steps.ValueAt(time, Writing.Empty)))],
             board.Lights.ValueAt(time, null));
     }
 }

@@ -48,7 +48,13 @@ internal static class PointMapping
         var piece = map.IndexOf(points[0].At);
         if (points[^1].At < map.Pieces[piece].Source.End && map.Pieces[piece].Kind != PieceKind.TakenBack)
         {
-            return [.. points.Select(p => Point(p, map.Pieces[piece].ToLesson(p.At)))];
+            var whole = new InkPoint[points.Count];
+            for (var i = 0; i < whole.Length; i++)
+            {
+                whole[i] = Point(points[i], map.Pieces[piece].ToLesson(points[i].At));
+            }
+
+            return whole;
         }
 
         var mapped = new List<InkPoint>();

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 
 namespace ArchTalk.Core.Timelines;
@@ -15,7 +16,7 @@ public readonly record struct VisibleStroke(int Index, int Points);
 
 /// <summary>A text that is there at a time, and what it says then.</summary>
 /// <param name="Index">Among the texts of the board.</param>
-public readonly record struct VisibleText(int Index, string Text);
+public readonly record struct VisibleText(int Index, Writing Letters);
 
 /// <summary>The value of an item's parameter at a time.</summary>
 public readonly record struct ParameterValue(Guid Item, string Name, int Value);

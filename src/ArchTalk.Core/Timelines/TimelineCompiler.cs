@@ -28,7 +28,7 @@ public static class TimelineCompiler
         TimelineBoard[] compiled =
         [
             .. boards.Select((board, i) => new TimelineBoard(
-                board with { Height = fold.State.Heights[i] },
+                board with { Height = fold.HeightOf(i) },
                 fold.HeightsOf(i),
                 [fold.ViewsOf(i, 0), fold.ViewsOf(i, 1)],
                 [.. strokes[i].OrderBy(s => s.Birth)])
@@ -44,7 +44,7 @@ public static class TimelineCompiler
         var paths = arrangement.Placements.Select(p => (p.Number, p.Path));
         return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements])
         {
-            KeyLines = KeyLines.Of(paths, compiled, key => fold.State.Marks.GetValueOrDefault(key) is not { IsDrawn: true }),
+            KeyLines = KeyLines.Of(paths, compiled, fold.IsUndone),
             TermsSaid = TermsSaid.Of(arrangement),
         };
     }
@@ -66,7 +66,7 @@ public static class TimelineCompiler
             {
                 while (times.TryPeek(out var next) && next <= time)
                 {
-                    snapshots[new Entry.SetBack(placement.Number, times.Dequeue())] = fold.State;
+                    snapshots[new Entry.SetBack(placement.Number, times.Dequeue())] = fold.Keep();
                 }
             }
 
@@ -113,7 +113,7 @@ public static class TimelineCompiler
             strokes[i] = action switch
             {
                 _ when lives.Count == 0 => default,
-                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, PointMapping.Stroke(s.Points, map)) { LineHeight = s.LineHeight }),
+                StrokeDrawn s => (s.Board, new TimelineStroke(key, s.Style, lives, new LaidPoints(s.Points, map)) { LineHeight = s.LineHeight }),
                 StandstillDrawn s => (s
                     .Board, new TimelineStroke(key, s.Style, lives, PointMapping.Standstill(s.Points, at, LimitOf(at, end, map, shown)))),
                 _ => default,

@@ -43,6 +43,21 @@ public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> 
         // A stroke that is alive shows at least the point it begins with, though milliseconds are rounded.
         return Math.Max(1, Search.CountTo(Points.Count, i => Points[i].Milliseconds <= milliseconds));
     }
+
+    /// <summary>Where the pen is on its way to the next point: x and y in tenths of a unit, pressure 0 to 255. Null when it is complete.</summary>
+    public (double X, double Y, double Pressure)? TipAt(LessonTime time)
+    {
+        var count = DrawnBy(time);
+        if (count == Points.Count)
+        {
+            return null;
+        }
+
+        var (from, to) = (Points[count - 1], Points[count]);
+        var share = Math.Clamp(
+            (((double)time.Samples / Clock.SamplesPerMillisecond) - from.Milliseconds) / Math.Max(1, to.Milliseconds - from.Milliseconds), 0, 1);
+        return (from.X + (share * (to.X - from.X)), from.Y + (share * (to.Y - from.Y)), from.Pressure + (share * (to.Pressure - from.Pressure)));
+    }
 }
 
 /// <summary>What was typed on a board, letter by letter.</summary>
@@ -53,7 +68,7 @@ public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> 
 /// <param name="Lives">In order, not touching.</param>
 /// <param name="Steps">The whole text from each time on.</param>
 public sealed record TimelineText(
-    MarkKey Key, int X, int Y, int Size, string Ink, IReadOnlyList<Life> Lives, IReadOnlyList<Step<string>> Steps)
+    MarkKey Key, int X, int Y, int Size, string Ink, IReadOnlyList<Life> Lives, IReadOnlyList<Step<Writing>> Steps)
 {
     /// <summary>When it first appears.</summary>
     public LessonTime Birth => Lives[0].Birth;
@@ -68,6 +83,9 @@ public sealed record TimelineText(
 /// <param name="Points">In order of time; their pressure means nothing.</param>
 public sealed record TimelinePointer(int Board, LessonTime Birth, LessonTime? Death, IReadOnlyList<InkPoint> Points)
 {
+    /// <summary>How long its trail stays.</summary>
+    public static readonly Duration Trail = Duration.FromMilliseconds(450);
+
     /// <summary>Where it is at a time, in tenths of a board unit.</summary>
     public PointerPlace At(LessonTime time)
     {
@@ -82,5 +100,19 @@ public sealed record TimelinePointer(int Board, LessonTime Birth, LessonTime? De
         var to = Points[count];
         var share = Math.Clamp((milliseconds - from.Milliseconds) / Math.Max(1, to.Milliseconds - from.Milliseconds), 0, 1);
         return new(Board, from.X + (int)Math.Round((to.X - from.X) * share), from.Y + (int)Math.Round((to.Y - from.Y) * share));
+    }
+
+    /// <summary>Where it was within the last moments, oldest first, with its age in ms; empty while it rests.</summary>
+    public IReadOnlyList<(PointerPlace Place, double Age)> TrailAt(LessonTime time)
+    {
+        var since = time - Birth > Trail ? new LessonTime(time.Samples - Trail.Samples) : Birth;
+        (PointerPlace Place, LessonTime At)[] places =
+        [
+            (At(since), since),
+            .. Points.Select(p => (Place: new PointerPlace(Board, p.X, p.Y), At: LessonTime.FromMilliseconds(p.Milliseconds)))
+                .Where(p => p.At > since && p.At < time),
+            (At(time), time),
+        ];
+        return places.All(p => p.Place == places[^1].Place) ? [] : [.. places.Select(p => (p.Place, (time - p.At).Milliseconds))];
     }
 }

@@ -26,15 +26,17 @@ public sealed record ItemsView(
 
 /// <summary>What lies on a board.</summary>
 /// <param name="Description">What there is to see, in words.</param>
-public sealed record BoardDescription(IReadOnlyList<PlacedDrawing> Drawings, string Description);
+/// <param name="Blanks">What is to be filled in.</param>
+public sealed record BoardDescription(IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<BlankPlace> Blanks);
 
 /// <summary>A board as students load it: first without what its covers hide, and what they hide for when one is lifted.</summary>
 /// <param name="Drawings">Of all items, from back to front; empty drawings where a part is hidden.</param>
 /// <param name="Under">Of the items of which a part is hidden.</param>
 /// <param name="Boxes">Where the covers lie.</param>
+/// <param name="Blanks">What is to be filled in; nothing of which a part is hidden.</param>
 public sealed record StudentsBoard(
     IReadOnlyList<PlacedDrawing> Drawings, string Description, IReadOnlyList<PlacedDrawing> Under, string DescriptionUnder,
-    IReadOnlyList<CoveredBox> Boxes);
+    IReadOnlyList<CoveredBox> Boxes, IReadOnlyList<BlankPlace> Blanks);
 
 /// <summary>The items on boards: saved, drawn, copied.</summary>
 public sealed class ItemService(SectionService sections, BoardService boards, ItemDrawings drawings, Pictures pictures, LessonFiles files)
@@ -95,7 +97,7 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         return [.. boards.Select(board =>
         {
             var items = On(board, all, corrections);
-            return new BoardDescription(Draw(items, BoardView.Folder(board)), Words(board, items));
+            return new BoardDescription(Draw(items, BoardView.Folder(board)), Words(board, items), [.. items.SelectMany(drawings.Blanks)]);
         })];
     }
 
@@ -108,7 +110,8 @@ public sealed class ItemService(SectionService sections, BoardService boards, It
         var (hidden, drawn) = (Covers.Hidden(items), Draw(items, $"boards/{board.Id:N}/"));
         return new(
             [.. drawn.Select(d => hidden.Contains(d.Id) ? d with { Drawing = Drawing.Empty } : d)], Words(board, items),
-            [.. drawn.Where(d => hidden.Contains(d.Id))], Words(board, [.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items));
+            [.. drawn.Where(d => hidden.Contains(d.Id))], Words(board, [.. items.Where(i => i is not CoverItem)]), Covers.Boxes(items),
+            [.. items.Where(i => !hidden.Contains(i.Id)).SelectMany(drawings.Blanks)]);
     }
 
     /// <summary>Makes a board higher, or as high as what is on it.</summary>

@@ -7,6 +7,7 @@ using ArchTalk.Reader.Contract;
 using ArchTalk.Web.Boards;
 using ArchTalk.Web.Jobs;
 using ArchTalk.Web.Lessons;
+using Microsoft.AspNetCore.Mvc;
 
 namespace ArchTalk.Web.Endpoints;
 
@@ -40,7 +41,7 @@ public static class BoardEndpoints
         api.MapGet("/boards", ListAsync);
         api.MapPost("/boards", async (Guid lesson, TitleBody body, BoardService boards, CancellationToken cancel) =>
             Results.Ok(BoardView.Of(await boards.AddEmptyAsync(lesson, body.Title, cancel))));
-        api.MapPut("/boards/order", (Guid lesson, Guid[] order, BoardService boards, CancellationToken cancel) =>
+        api.MapPut("/boards/order", (Guid lesson, [FromBody] Guid[] order, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.OrderAsync(lesson, order, cancel)));
         api.MapPost("/boards/offer", (Guid lesson, TickedBody body, BoardService boards, CancellationToken cancel) =>
             DoneAsync(boards.AnswerOfferAsync(lesson, body.Ticked, cancel)));

@@ -20,7 +20,13 @@ public static class RefineEndpoints
             refine.DoAsync(lesson, body.Step, body.Version, cancel));
         api.MapPost("/edits/go-to", (Guid lesson, GoToBody body, RefineService refine, CancellationToken cancel) =>
             refine.GoToAsync(lesson, body.Number, body.Version, cancel));
-        routes.MapLessonGroup("/lessons/{lesson:guid}").MapGet("/peaks/{take:guid}/{resolution:int}", async (
+        var files = routes.MapLessonGroup("/lessons/{lesson:guid}");
+        files.MapGet("/marks", async (Guid lesson, RefineService refine, HttpResponse response, CancellationToken cancel) =>
+        {
+            response.Headers.CacheControl = "no-store";
+            return Results.Bytes(await refine.MarksAsync(lesson, cancel), "application/octet-stream");
+        });
+        files.MapGet("/peaks/{take:guid}/{resolution:int}", async (
             Guid lesson, Guid take, int resolution, int from, int count, RefineService refine, HttpResponse response, CancellationToken cancel) =>
         {
             response.Headers.CacheControl = "no-store";

@@ -107,7 +107,8 @@ public sealed class PublishJob(
         {
             var board = boards[i];
             var seen = items.DescribeForStudents(board, all, compiled.Arrangement.Edits.Corrections);
-            await WriteAsync(folder, TimelineFiles.InkName(i), TimelineFiles.Board(timeline.Boards[i], seen.Drawings, seen.Description), cancel);
+            await WriteAsync(
+                folder, TimelineFiles.InkName(i), TimelineFiles.Board(timeline.Boards[i], seen.Drawings, seen.Description, seen.Blanks), cancel);
 
             // Names of pictures among the items can't be guessed: who hasn't lifted a cover doesn't know of what lies under it.
             Copy(board, folder, $"boards/{board.Id:N}", PicturesAmong(seen.Drawings.Concat(seen.Under)).Concat(board.Clip?.Files ?? []));

@@ -27,8 +27,8 @@ public sealed record CompiledLesson(CompiledKey Key, Arrangement Arrangement, Le
     public static IReadOnlyList<BoardPicture> PicturesOf(BoardRow board, string folder) =>
         [.. board.Pictures.Select(p => new BoardPicture(folder + p.File, p.Width, p.Height))];
 
-    /// <summary>About how much memory it takes, beside the takes.</summary>
-    public long Bytes => 10_000 + Timeline.Boards.Sum(b => 2000L + b.Strokes.Sum(s => BytesOfStroke + (BytesOfPoint * (long)s.Points.Count)))
+    /// <summary>About how much memory it takes, beside the takes, when all of it was asked for: as much as they do.</summary>
+    public long Bytes => 10_000 + (2000L * Boards.Count) + Arrangement.Placements.Select(p => p.Log).Distinct().Sum(BytesOf)
         + Timeline.Pointer.Sum(p => BytesOfStroke + (BytesOfPoint * (long)p.Points.Count));
 
     /// <summary>About how much memory a take takes.</summary>

@@ -44,8 +44,8 @@ public sealed class LessonCompiler(IServiceScopeFactory scopes, LessonFiles file
         var compiled = await CompileAsync(lesson, cancel);
         return index < 0 || index >= compiled.Boards.Count ? null : await cache.GetAsync((compiled.Key, index), async () =>
         {
-            var (drawings, description) = (await DescribeAsync(compiled))[index];
-            return Sized(TimelineFiles.ToBytes(TimelineFiles.Board(compiled.Timeline.Boards[index], drawings, description)));
+            var (drawings, description, blanks) = (await DescribeAsync(compiled))[index];
+            return Sized(TimelineFiles.ToBytes(TimelineFiles.Board(compiled.Timeline.Boards[index], drawings, description, blanks)));
         }, cancel);
     }
 

@@ -52,6 +52,7 @@ public sealed class LessonVoices(
     // What is kept of a mix beside the takes: its stretches.
     private const int BytesOfMix = 20_000;
     private const int BytesOfStretch = 64;
+    private const int BytesOfSecond = 12;
 
     /// <summary>How a lesson sounds now. Its gain is kept with the lesson when it has to change.</summary>
     public async Task<VoiceMix> MixAsync(Guid lesson, CancellationToken cancel) =>
@@ -165,7 +166,12 @@ public sealed class LessonVoices(
         foreach (var log in compiled.Arrangement.Placements.Select(p => p.Log).DistinctBy(l => l.Id))
         {
             var measures = await sounds.MeasuresAsync(compiled.Key.Lesson, log, CancellationToken.None);
-            takes[log.Id] = new TakePart(log, measures, GainCurve.Of(measures));
+            var curve = await cache.GetAsync((log.Id, "curve", log.Length), () =>
+            {
+                var worked = GainCurve.Of(measures);
+                return Task.FromResult((worked, (long)BytesOfSecond * worked.Decibels.Count));
+            }, CancellationToken.None);
+            takes[log.Id] = new TakePart(log, measures, curve);
         }
 
         await using var scope = scopes.CreateAsyncScope();
@@ -173,6 +179,6 @@ public sealed class LessonVoices(
         var plan = VoicePlan.Of(compiled.Arrangement);
         var lufs = VoiceLevel.Expected(plan, take => takes[take].Measures, take => takes[take].Curve);
         var mix = new VoiceMix(compiled.Key.Lesson, plan, takes, settings, lufs, GainDb: 0);
-        return (mix, BytesOfMix + (BytesOfStretch * (long)plan.Stretches.Count) + takes.Values.Sum(t => 12L * t.Curve.Decibels.Count));
+        return (mix, BytesOfMix + (BytesOfStretch * (long)plan.Stretches.Count));
     }
 }

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Runtime.InteropServices;
 using System.Text.Json;
 using ArchTalk.Core.Audio;
 using ArchTalk.Core.Editing;
@@ -14,10 +15,13 @@ using ArchTalk.Web.Setup;
 namespace ArchTalk.Web.Timelines;
 
 /// <summary>What Refine shows of a lesson, and the steps that a teacher does there.</summary>
-public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, SectionService sections)
+public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, SectionService sections, ComputedCache cache)
 {
     /// <summary>Most pairs of peaks in one answer: a minute of the finest, or an hour of the next.</summary>
     private const int MostPeaks = 80_000;
+
+    // About what one takes in memory.
+    private const int BytesOfProposal = 200;
 
     public async Task<RefineView> GetAsync(Guid lesson, CancellationToken cancel)
     {
@@ -34,8 +38,7 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             arrangement.Length.Milliseconds,
             Arrangement.Resolve(arrangement.Logs, EditList.Empty).Length.Milliseconds,
             [.. LessonSilences.Phrases(arrangement, measures).SelectMany(p => (long[])[Round(Ms(p.Start)), Round(Ms(p.End))])],
-            Marks(timeline),
-            [.. Proposals.Of(arrangement, measures).Select(p => View(p, arrangement))],
+            [.. (await ProposalsAsync(compiled, measures, cancel)).Select(p => View(p, arrangement))],
             [.. EditsOf(arrangement).OrderBy(e => e.AtMs)],
             [.. timeline.Stops.Select(s => new StopView(s.Stop.Id, Ms(s.At), s.Stop.Kind, s.Stop.Question, s.Stop.Wait.Milliseconds))],
             arrangement.Edits.LeavesOutTemporary,
@@ -47,7 +50,8 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
     public async Task<RefineView> DoAsync(Guid lesson, EditStep step, int version, CancellationToken cancel)
     {
         var compiled = await compiler.CompileAsync(lesson, cancel);
-        var (after, fault) = new EditSteps(compiled.Arrangement, await MeasuresAsync(compiled, cancel)).Do(step);
+        var measures = await MeasuresAsync(compiled, cancel);
+        var (after, fault) = new EditSteps(compiled.Arrangement, measures, await ProposalsAsync(compiled, measures, cancel)).Do(step);
         if (fault is not null)
         {
             throw new Refusal(fault);
@@ -63,6 +67,28 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
     {
         await sections.GoToAsync(Key(lesson), number, version, cancel);
         return await GetAsync(lesson, cancel);
+    }
+
+    /// <summary>What was drawn and typed: from and to in ms, and the style it is drawn in, by turns; 32-bit numbers, little-endian.</summary>
+    public async Task<byte[]> MarksAsync(Guid lesson, CancellationToken cancel)
+    {
+        var flat = new List<int>();
+        void Add(LessonTime from, double toMs, int style) => flat.AddRange((int)Round(Ms(from)), (int)Round(toMs), style);
+        foreach (var board in (await compiler.CompileAsync(lesson, cancel)).Timeline.Boards)
+        {
+            foreach (var stroke in board.Strokes)
+            {
+                Add(stroke.Birth, stroke.Points[^1].Milliseconds, stroke.Style);
+            }
+
+            foreach (var text in board.Texts)
+            {
+                Add(text.Birth, Ms(text.Steps[^1].At), InkStyle.IndexOf(InkStyle.Pen, text.Ink, "medium"));
+            }
+        }
+
+        // Little-endian, as every browser's array of numbers is, and every machine that this runs on.
+        return MemoryMarshal.AsBytes(CollectionsMarshal.AsSpan(flat)).ToArray();
     }
 
     /// <summary>
@@ -103,25 +129,13 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
         return take => measures[take];
     }
 
-    private static List<long> Marks(LessonTimeline timeline)
+    // A step is done on what was proposed before it.
+    private Task<IReadOnlyList<Proposal>> ProposalsAsync(
+        CompiledLesson compiled, Func<TakeId, TakeMeasures> measures, CancellationToken cancel) => cache.GetAsync((compiled.Key, "proposals"), () =>
     {
-        var flat = new List<long>();
-        void Add(LessonTime from, double toMs, int style) => flat.AddRange(Round(Ms(from)), Round(toMs), style);
-        foreach (var board in timeline.Boards)
-        {
-            foreach (var stroke in board.Strokes)
-            {
-                Add(stroke.Birth, stroke.Points[^1].Milliseconds, stroke.Style);
-            }
-
-            foreach (var text in board.Texts)
-            {
-                Add(text.Birth, Ms(text.Steps[^1].At), InkStyle.IndexOf(InkStyle.Pen, text.Ink, "medium"));
-            }
-        }
-
-        return flat;
-    }
+        var proposals = Proposals.Of(compiled.Arrangement, measures);
+        return Task.FromResult((proposals, BytesOfProposal * (long)proposals.Count));
+    }, cancel);
 
     private static ProposalView View(Proposal proposal, Arrangement arrangement)
     {

@@ -2,12 +2,11 @@ using ArchTalk.Core.Editing;
 
 namespace ArchTalk.Web.Timelines;
 
-/// <summary>The lesson as Refine shows it, beside timeline.json: what is proposed, what was done, and what the rows draw. Times in ms.</summary>
+/// <summary>The lesson as Refine shows it, beside timeline.json: what is proposed, what was done, and where somebody speaks. Times in ms.</summary>
 /// <param name="Version">Of the edits: a step says which state it starts from.</param>
 /// <param name="Revision">Of the lesson: another one sounds and looks otherwise.</param>
 /// <param name="WholeMs">How long it would be with nothing taken out.</param>
 /// <param name="Phrases">Where somebody speaks: from and to by turns.</param>
-/// <param name="Marks">What was drawn and typed: from, to, and the style it is drawn in, by turns.</param>
 /// <param name="Edits">What was taken out, made short or mute, and where a pause was put in, in order of the lesson.</param>
 /// <param name="LeavesOutTemporary">Whether what holds only this time is out of the lesson.</param>
 /// <param name="Steps">What was done, from the first to the last; also what was undone and can be redone.</param>
@@ -19,7 +18,6 @@ public sealed record RefineView(
     double LengthMs,
     double WholeMs,
     IReadOnlyList<long> Phrases,
-    IReadOnlyList<long> Marks,
     IReadOnlyList<ProposalView> Proposals,
     IReadOnlyList<EditView> Edits,
     IReadOnlyList<StopView> Stops,

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 
@@ -114,15 +115,30 @@ public sealed class Chromium : IDisposable
         $"a click on “{words}”",
         40);
 
-    /// <summary>Presses the button or link with these words, but no entry of what has been noted, with what the hand holds: a finger taps where it is seen.</summary>
+    /// <summary>Clicks what a selector finds, once it is seen and can be pressed: a click on what is switched off would say nothing.</summary>
+    public void ClickOn(string selector) => Until(
+        () =>
+        {
+            if (Driver.FindElement(By.CssSelector(selector)) is not { Displayed: true, Enabled: true } found)
+            {
+                return false;
+            }
+
+            found.Click();
+            return true;
+        },
+        $"a click on {selector}");
+
+    /// <summary>
+    /// Presses the button or link with these words, but no entry of what has been noted, with what the hand holds: a finger taps where it
+    /// is seen. Where there is none, what is switched on and off by them.
+    /// </summary>
     public void Press(string words, Holding holding, int seconds = 30)
     {
-        var button = Until(
-            () => Driver.FindElements(By.XPath(
-                    $"//*[self::button or self::a][contains(normalize-space(.), '{words}')][not(ancestor::li[@class='noted-one'])]"))
-                .FirstOrDefault(e => e.Displayed && e.Enabled),
-            $"“{words}”",
-            seconds);
+        IWebElement? Seen(string kinds) => Driver
+            .FindElements(By.XPath($"//*[{kinds}][contains(normalize-space(.), '{words}')][not(ancestor::li[@class='noted-one'])]"))
+            .FirstOrDefault(e => e.Displayed && e.Enabled);
+        var button = Until(() => Seen("self::button or self::a") ?? Seen("self::label"), $"“{words}”", seconds);
         if (holding != Holding.Finger)
         {
             button.Click();
@@ -160,8 +176,9 @@ public sealed class Chromium : IDisposable
     public T Until<T>(Func<T?> value, string what, int seconds = Patience)
         where T : class
     {
-        var end = DateTime.UtcNow.AddSeconds(seconds);
-        while (DateTime.UtcNow < end)
+        // Asking costs the page a layout: what takes long is asked for less often.
+        var waited = Stopwatch.StartNew();
+        while (waited.Elapsed.TotalSeconds < seconds)
         {
             try
             {
@@ -175,7 +192,7 @@ public sealed class Chromium : IDisposable
                 // The page is being replaced.
             }
 
-            Thread.Sleep(50);
+            Thread.Sleep(waited.Elapsed.TotalSeconds < 1 ? 50 : 125);
         }
 
         throw new TimeoutException(

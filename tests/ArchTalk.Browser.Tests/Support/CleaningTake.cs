@@ -19,9 +19,10 @@ public static class CleaningTake
     ];
 
     /// <summary>Has it recorded, and opens Refine.</summary>
-    public static async Task<TeacherSession> BeginAsync(Server server, Chromium browser)
+    /// <param name="address">Where the browser finds the server, when not at its own address.</param>
+    public static async Task<TeacherSession> BeginAsync(Server server, Chromium browser, string? address = null)
     {
-        var teacher = new TeacherSession(browser, server.Address);
+        var teacher = new TeacherSession(browser, address ?? server.Address);
         teacher.FirstRun();
         teacher.CreateLesson("Cleaning");
         teacher.AddEmptyBoard(1);

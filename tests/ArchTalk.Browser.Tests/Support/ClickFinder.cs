@@ -5,7 +5,7 @@ namespace ArchTalk.Browser.Tests.Support;
 
 /// <summary>Finds clicks in sound that comes block by block: the first loud sample after some quiet.</summary>
 /// <param name="quietMs">So long without a loud sample before a click.</param>
-internal sealed class ClickFinder(double quietMs)
+public sealed class ClickFinder(double quietMs)
 {
     /// <summary>The clicks that <see cref="TestFiles.Clicks"/> makes are louder than this, in samples of 16 bits.</summary>
     public const int Threshold = 5000;

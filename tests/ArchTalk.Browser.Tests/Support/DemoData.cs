@@ -1,4 +1,5 @@
 using ArchTalk.Demo;
+using OpenQA.Selenium;
 
 namespace ArchTalk.Browser.Tests.Support;
 
@@ -14,6 +15,12 @@ public sealed class DemoData : IAsyncLifetime
 
     /// <summary>The students' link of the published lesson.</summary>
     public string Link { get; private set; } = "";
+
+    /// <summary>The Prepare step of the lesson about domes, which a story may have recorded before; from the list of lessons.</summary>
+    public static string Prepared(Chromium browser) => browser.Driver
+        .FindElements(By.CssSelector("a[href*='/lessons/']"))
+        .First(a => a.GetAttribute("textContent")!.Contains("Open Domes", StringComparison.Ordinal))
+        .GetAttribute("href")!.Replace("/refine", "/prepare", StringComparison.Ordinal);
 
     public async ValueTask InitializeAsync()
     {

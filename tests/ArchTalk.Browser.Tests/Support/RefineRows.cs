@@ -17,6 +17,11 @@ public sealed class RefineRows(Chromium browser, Holding holding)
         return edits.RootElement.Clone();
     }
 
+    /// <summary>How many marks the lesson has.</summary>
+    public int Marks() => (int)browser.ScriptAsync<double>(
+        "const [address, done] = arguments; fetch(address).then((a) => a.arrayBuffer()).then((b) => done(b.byteLength / 12));",
+        $"/lessons/{Lesson}/marks");
+
     /// <summary>The moment that is shown, in seconds.</summary>
     public double Time() => browser.Script<double>("return document.querySelector('audio').currentTime");
 
@@ -27,7 +32,7 @@ public sealed class RefineRows(Chromium browser, Holding holding)
     {
         var before = Edits().GetProperty("version").GetInt32();
         browser.Until(() => browser.Find("[aria-label='Undo the last edit']").Enabled, "something to undo");
-        browser.Find("[aria-label='Undo the last edit']").Click();
+        browser.ClickOn("[aria-label='Undo the last edit']");
         browser.Until(() => Edits().GetProperty("version").GetInt32() == before - 1, "the state before");
     }
 

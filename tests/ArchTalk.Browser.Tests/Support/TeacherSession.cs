@@ -198,7 +198,11 @@ public sealed class TeacherSession(Chromium browser, string server)
         Browser.Driver.SwitchTo().ActiveElement().SendKeys(keys);
     }
 
-    public void ShowBoard(int number) => Browser.Find($"#strip-{number - 1}").Click();
+    public void ShowBoard(int number)
+    {
+        Browser.ClickOn($"#strip-{number - 1}");
+        Browser.Until(() => Browser.Find($"#strip-{number - 1}").GetAttribute("aria-current") == "true", $"board {number}");
+    }
 
     /// <summary>Takes a tool as a teacher does: from its family, whose members open below if another was used last.</summary>
     public void Tool(string word)
@@ -217,12 +221,12 @@ public sealed class TeacherSession(Chromium browser, string server)
             Browser.Until(
                 () => Browser.Driver.FindElements(By.CssSelector($"#members [data-tool='{tool}']")).Any(b => b.Displayed),
                 $"the tools of {family}");
-            Browser.Find($"#members [data-tool='{tool}']").Click();
+            Browser.ClickOn($"#members [data-tool='{tool}']");
             members[0].Click();
         }
         else
         {
-            Browser.Find($"[data-family='{family.ToLowerInvariant()}']").Click();
+            Browser.ClickOn($"[data-family='{family.ToLowerInvariant()}']");
         }
     }
 
@@ -235,7 +239,7 @@ public sealed class TeacherSession(Chromium browser, string server)
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("progress")).Any(p => p.Displayed)
             || Browser.Script<bool>("return document.body.innerText.includes('The link for students')"), "publishing");
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("aside a.link")).Count > 0
-            && !Browser.Find("progress").Displayed, "link for students", 60);
+            && !Browser.Find("progress").Displayed, "link for students", 300);
         return Browser.Find("aside a.link").GetAttribute("href")!;
     }
 

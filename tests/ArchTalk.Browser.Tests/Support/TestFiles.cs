@@ -77,10 +77,7 @@ public sealed class TestFiles : IDisposable
         var samples = Enumerable.Range(0, seconds * Clock.SampleRate).Select(_ => (short)random.Next(-40, 41)).ToArray();
         for (var second = 1; second < seconds; second++)
         {
-            for (var i = 0; i < 240; i++)
-            {
-                samples[(second * Clock.SampleRate) + i] = (short)((i / 24 % 2 == 0 ? 20_000 : -20_000) * (1 - (i / 240.0)));
-            }
+            Sounds.Click().CopyTo(samples, second * Clock.SampleRate);
         }
 
         Sounds.WriteWav(Path("clicks.wav"), samples);

@@ -62,7 +62,7 @@ public class DrawingTests
     public void The_ink_file_of_a_board_carries_its_items_and_what_it_shows()
     {
         var placed = new PlacedDrawing(Guid.NewGuid(), 10, 20, Sample);
-        using var file = JsonDocument.Parse(TimelineFiles.ToBytes(new BoardFile(Guid.Empty, "A dome cut in half.", [placed], [], [])));
+        using var file = JsonDocument.Parse(TimelineFiles.ToBytes(new BoardFile(Guid.Empty, "A dome cut in half.", [placed], [], [], [])));
         file.RootElement.GetProperty("description").GetString().ShouldBe("A dome cut in half.");
         var item = file.RootElement.GetProperty("items")[0];
         item.GetProperty("id").GetGuid().ShouldBe(placed.Id);

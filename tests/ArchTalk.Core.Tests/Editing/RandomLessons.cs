@@ -1,6 +1,7 @@
 using ArchTalk.Core.Boards;
 using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Editing;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -141,7 +142,14 @@ public sealed class RandomLessons
     private IEnumerable<TakeAction> Typing(StrokeKey key, Guid board, TakeLog log)
     {
         TakeTime[] times = [.. Enumerable.Range(0, random.Next(1, 6)).Select(_ => Time(log)).Order()];
-        return times.Select((at, i) => new Typed(at, key, i == 0, board, 1000, 2000, 400, "blue", new string('a', random.Next(5)) + i));
+        return times.Select((at, i) => new Typed(at, key, i == 0, board, 1000, 2000, 400, "blue", Letters(i)));
+
+        // What stays the same text may look different from a key on.
+        Writing Letters(int i)
+        {
+            var text = new string('a', random.Next(5)) + i;
+            return Writing.Of(text, random.Next(3) == 0 ? new string(random.Next(2) == 0 ? '0' : '7', text.Length) : "");
+        }
     }
 
     private IEnumerable<TakeAction> Pointer(TakeTime at, Guid board, TakeLog log)

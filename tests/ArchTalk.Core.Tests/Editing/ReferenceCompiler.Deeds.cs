@@ -15,7 +15,7 @@ internal sealed partial class ReferenceCompiler
         public bool Undone, Ended;
 
         // What was typed; null for a stroke.
-        public string? Text;
+        public Writing? Text;
         public HashSet<(int, StrokeKey)> ErasedBy = [];
 
         public Mark Copy() => this with { ErasedBy = [.. ErasedBy], Undone = Undone, Ended = Ended, Text = Text };
@@ -82,7 +82,7 @@ internal sealed partial class ReferenceCompiler
                 var typed = t.IsFirst ? [] : Copies(t.Text).ToList();
                 if (typed.Count == 0 && !now.Marks.Any(m => m.Placement == number && m.Key == t.Text))
                 {
-                    now.Marks.Add(new(number, t.Text, Index(t.Board), 0, []) { Text = "" });
+                    now.Marks.Add(new(number, t.Text, Index(t.Board), 0, []) { Text = Writing.Empty });
                     typed = [now.Marks[^1]];
                 }
 

@@ -75,7 +75,7 @@ internal sealed partial class ReferenceCompiler
     private string Pane(State state, int board, int pane, long time)
     {
         var texts = state.Marks.Where(m => m.Board == board && m.Alive && m.Text is not null)
-            .Select(m => SceneText.Text(new MarkKey(m.Placement, m.Key), m.Text!));
+            .Select(m => SceneText.Text(new MarkKey(m.Placement, m.Key), m.Text!.Value));
         var marks = state.Marks.Where(m => m.Board == board && m.Alive && m.Text is null)
             .Select(m => (m, Count: Math.Max(1, m.Points.Count(q => q.Ms <= time / 48))))
             .Select(m => $"{m.m.Placement}/{m.m.Key}/{m.m.Style}-{m.m.LineHeight}@{m.m.Points[m.Count - 1].X},{m.m.Points[m.Count - 1].Y}");

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
@@ -10,7 +11,7 @@ internal static class SceneText
 {
     public static string Of(LessonTimeline timeline, LessonTime time) => string.Join("; ", timeline.At(time).Panes.Select(pane => Pane(
         pane.Board, pane.Height, pane.View, pane.Strokes.Select(s => Stroke(timeline.Boards[pane.Board].Strokes[s.Index], s.Points))
-            .Concat(pane.Texts.Select(t => Text(timeline.Boards[pane.Board].Texts[t.Index].Key, t.Text))), pane.Hidden,
+            .Concat(pane.Texts.Select(t => Text(timeline.Boards[pane.Board].Texts[t.Index].Key, t.Letters))), pane.Hidden,
         pane.Parameters.Select(p => $"{p.Item}.{p.Name}={p.Value}"), pane.Light)));
 
     /// <summary>The key lines of a lesson.</summary>
@@ -28,7 +29,7 @@ internal static class SceneText
         $"board {board} {height} {view} [{Sorted(strokes)}] hidden [{Sorted(hidden.Select(h => $"{h}"))}] [{Sorted(parameters)}]"
         + (light is null ? "" : $" lit {string.Join(',', light.Outline)}");
 
-    public static string Text(MarkKey key, string text) => $"{key.Placement}/{key.Stroke} says {text}";
+    public static string Text(MarkKey key, Writing letters) => $"{key.Placement}/{key.Stroke} says {letters.Text} in {letters.Looks}";
 
     private static string Stroke(TimelineStroke stroke, int drawn) =>
         $"{stroke.Key.Placement}/{stroke.Key.Stroke}/{stroke.Style}-{stroke.LineHeight}@{stroke.Points[drawn - 1].X},{stroke.Points[drawn - 1].Y}";

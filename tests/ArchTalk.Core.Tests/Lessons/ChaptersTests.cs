@@ -46,6 +46,32 @@ public class ChaptersTests
     }
 
     [Fact]
+    public void Half_an_hour_full_of_silences_has_about_ten_parts_from_the_longest_of_them()
+    {
+        // A silence every half minute, each fifth of them longer.
+        var silences = Enumerable.Range(1, 58).Select(i => Silence((i * 30) - (i % 5 == 0 ? 8 : 4), i * 30)).ToArray();
+
+        var starts = Propose(Show(1800, (0, 0)), silences).Select(p => p.Item1).ToArray();
+        starts.Length.ShouldBeInRange(5, 11);
+        starts.Skip(1).ShouldAllBe(s => s % 150 == 0, "after the longest");
+        starts.Zip(starts.Skip(1), (a, b) => b - a).Min().ShouldBeGreaterThanOrEqualTo(180);
+    }
+
+    [Fact]
+    public void A_silence_in_which_something_is_drawn_is_in_the_middle_of_a_part()
+    {
+        var drawn = TimelineCompilerTests.Record(
+            Guid.NewGuid(), 180_000,
+            [
+                new BoardShown(0, Boards[0].Id), new StrokeBegun(1, Boards[0].Id, "pen", "blue", "medium"),
+                new StrokePoints(1, [100, 100, 128, 600_000]), new StrokeEnded(1, 60_000),
+            ]);
+        var timeline = TimelineCompiler.Compile(Boards, Arrangement.Resolve([drawn], EditList.Empty));
+
+        Propose(timeline, Silence(55, 65), Silence(95, 99)).ShouldBe([(0, "Thrust"), (99, "Thrust, part 2")]);
+    }
+
+    [Fact]
     public void Coming_back_to_a_board_says_so() =>
         Propose(Show(120, (0, 0), (40, 1), (80, 0))).ShouldBe([(0, "Thrust"), (40, "Keystone"), (80, "Thrust, part 2")]);
 

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards;
+using ArchTalk.Core.Boards.Items;
 using ArchTalk.Core.Editing;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
@@ -114,7 +115,7 @@ public class GestureTests
     {
         var lesson = Lesson([.. Typed((2, "t"), (3, "th"), (4, "t"), (5, "tr"))]);
         double[] seconds = [1, 2, 3.5, 4.5, 6];
-        seconds.Select(s => string.Concat(Seen(lesson, s).Texts.Select(t => t.Text))).ShouldBe(["", "t", "th", "t", "tr"]);
+        seconds.Select(s => string.Concat(Seen(lesson, s).Texts.Select(t => t.Letters.Text))).ShouldBe(["", "t", "th", "t", "tr"]);
         var text = lesson.Boards[0].Texts.ShouldHaveSingleItem();
         (text.X, text.Y, text.Size, text.Ink).ShouldBe((2000, 3000, 520, "green"));
     }
@@ -133,16 +134,16 @@ public class GestureTests
         var cut = EditList.Empty with { Cuts = [new Cut(new(Take), new(TakeTime.FromSeconds(3), TakeTime.FromSeconds(6)), KeepsMarks: false)] };
         Lesson(cut, [.. Typed((4, "slip"), (5, "slips"))]).Boards[0].Texts.ShouldBeEmpty();
         var kept = Lesson(cut, [.. Typed((4, "th"), (5, "thr"), (8, "thrust"))]);
-        Seen(kept, 3.5).Texts.ShouldHaveSingleItem().Text.ShouldBe("thr", "at the join it is as far as it was");
-        Seen(kept, 5.5).Texts.ShouldHaveSingleItem().Text.ShouldBe("thrust");
+        Seen(kept, 3.5).Texts.ShouldHaveSingleItem().Letters.Text.ShouldBe("thr", "at the join it is as far as it was");
+        Seen(kept, 5.5).Texts.ShouldHaveSingleItem().Letters.Text.ShouldBe("thrust");
     }
 
     [Fact]
     public void A_retake_takes_back_what_was_typed_since()
     {
         var lesson = Lesson([.. Typed((2, "t"), (5, "th")), new WentBack(At(6), 0, 3 * 48_000), .. Typed((8, "to"))]);
-        Seen(lesson, 4).Texts.ShouldHaveSingleItem().Text.ShouldBe("t");
-        Seen(lesson, 6).Texts.ShouldHaveSingleItem().Text.ShouldBe("to");
+        Seen(lesson, 4).Texts.ShouldHaveSingleItem().Letters.Text.ShouldBe("t");
+        Seen(lesson, 6).Texts.ShouldHaveSingleItem().Letters.Text.ShouldBe("to");
     }
 
     [Fact]
@@ -163,4 +164,20 @@ public class GestureTests
 
     private static IEnumerable<TextTyped> Typed(params (double Second, string Text)[] keys) =>
         keys.Select(k => new TextTyped(At(k.Second), 1, Board.Id, [2000, 3000], 520, "green", k.Text));
+
+    [Fact]
+    public void A_blank_is_filled_by_what_is_written_or_typed_in_it_and_what_stays_counts()
+    {
+        // Lines from 200 to 600 units at a height of 300.
+        var (hit, beside) = (new BlankPlace(150, 280, 500, 40, 30, ["keystone"]), new BlankPlace(150, 500, 500, 40, 30, []));
+        double[]? Filled(BlankPlace blank, params TakeEvent[] events) => FilledBlanks.Of(blank, Lesson(events).Boards[0]) is { } filled
+            ? [filled.At.Milliseconds, filled.WholeAt.Milliseconds]
+            : null;
+
+        Filled(hit, Drawn(1, 3, "pen")).ShouldBe([3000, 4000]);
+        Filled(beside, Drawn(1, 3, "pen")).ShouldBeNull();
+        TakeEvent[] wrong = [.. Drawn(1, 3, "pen"), new Erased(At(5), 2, ["1"])];
+        Filled(hit, wrong).ShouldBe([3000, 4000], "nothing else is written there");
+        Filled(hit, [.. wrong, .. Drawn(3, 6, "pen")]).ShouldBe([6000, 7000]);
+    }
 }

@@ -76,6 +76,27 @@ public sealed class TextSetter(ITextMeasure measure)
     /// <summary>The width of plain writing on one line.</summary>
     public double Width(string text, double size, bool isBold = false) => measure.Width(text, size, isBold);
 
+    /// <summary>What was typed on a board, from its upper corner; the rule of Client/ink/typed.ts.</summary>
+    public IReadOnlyList<Shape> Typed(Writing letters, double size, string ink)
+    {
+        var isRightToLeft = Direction(letters.Text) ?? false;
+        var shapes = new List<Shape>();
+        foreach (var (line, i) in letters.Lines().Select((l, i) => (l, i)))
+        {
+            var baseline = (Baseline + (i * LineHeight)) * size;
+            if (line.Looks.Length == 0)
+            {
+                shapes.Add(new TextShape(line.Text, 0, baseline, size, Color(ink), IsRightToLeft: isRightToLeft));
+                continue;
+            }
+
+            TextRun[] runs = [.. FromTheLeft(Joined([.. RunsOf(line, ink)]), isRightToLeft)];
+            PlaceRuns(shapes, runs, isRightToLeft ? -WidthOf(runs, size) : 0, baseline, size, isRightToLeft);
+        }
+
+        return shapes;
+    }
+
     /// <summary>The colour of a writing ink; blue-black for an unknown name.</summary>
     public static string Color(string ink) => InkStyle.All[InkStyle.IndexOf(InkStyle.Pen, ink, "medium")].Color;
 
@@ -109,6 +130,20 @@ public sealed class TextSetter(ITextMeasure measure)
     private static bool MayNotBegin(char c) => c is '、' or '。' or '，' or '．' or '）' or '」' or '』' or '！' or '？' or '：' or 'ー';
 
     private static bool IsCursive(char c) => c is >= '؀' and <= 'ࣿ' && char.IsLetter(c);
+
+    private static IEnumerable<TextRun> RunsOf(Writing line, string ink)
+    {
+        for (int from = 0, to; from < line.Text.Length; from = to)
+        {
+            var look = line.Looks[from];
+            for (to = from + 1; to < line.Text.Length && line.Looks[to] == look; to++)
+            {
+            }
+
+            var (own, highlight) = Writing.InkOf(look);
+            yield return new TextRun(line.Text[from..to], Color: own.Length > 0 ? own : ink, Highlight: highlight);
+        }
+    }
 
     private static bool HasRuby(IEnumerable<TextRun> runs) => runs.Any(r => r.Ruby.Length > 0);
 
@@ -242,16 +277,20 @@ public sealed class TextSetter(ITextMeasure measure)
             var spare = width - WidthOf(line, size);
             var share = align switch { TextSettings.AlignMiddle => 0.5, TextSettings.AlignEnd => 1, _ => 0 };
             var x = left + (spare * (isRightToLeft ? 1 - share : share));
-            foreach (var run in FromTheLeft(Joined(line), isRightToLeft))
-            {
-                PlaceRun(shapes, run, x, y + (Baseline * size), size, Direction(run.Text) ?? isRightToLeft);
-                x += WidthOf(run, size);
-            }
-
+            PlaceRuns(shapes, FromTheLeft(Joined(line), isRightToLeft), x, y + (Baseline * size), size, isRightToLeft);
             y += LineHeight * size;
         }
 
         return y;
+    }
+
+    private void PlaceRuns(List<Shape> shapes, IEnumerable<TextRun> fromTheLeft, double x, double baseline, double size, bool isRightToLeft)
+    {
+        foreach (var run in fromTheLeft)
+        {
+            PlaceRun(shapes, run, x, baseline, size, Direction(run.Text) ?? isRightToLeft);
+            x += WidthOf(run, size);
+        }
     }
 
     private void PlaceRun(List<Shape> shapes, TextRun run, double x, double baseline, double size, bool isRightToLeft)

@@ -46,7 +46,10 @@ export interface PlacedDrawing {
   isCover: boolean;
 }
 
-export const family = '"Atkinson", "Noto Sans", "Noto Sans CJK JP", sans-serif';
+/** As Media's Faces has them, so that writing is as wide as it was measured wherever these faces are installed. */
+export const family = ["Atkinson", "Noto Sans", ...[
+  "Arabic", "Hebrew", "Devanagari", "Thai", "Bengali", "Tamil", "Armenian", "Georgian", "Ethiopic", "CJK JP",
+].map((script) => `Noto Sans ${script}`)].map((face) => `"${face}"`).join(", ") + ", sans-serif";
 const svgSpace = "http://www.w3.org/2000/svg";
 const anchors = { start: "start", middle: "center", end: "end" } as const;
 const outlines = new WeakMap<PathShape, Path2D>();

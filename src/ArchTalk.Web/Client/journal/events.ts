@@ -29,8 +29,8 @@ export const eventShapes = {
   settle: { t: "stamp", a: "int", s: "int", d: "ints", h: "int", x: "text" },
   /** Strokes are a key line, named by the first; the kind is empty when it is none any more. */
   key: { t: "stamp", n: "ints", k: "text", x: "text", m: "flag" },
-  /** The whole text as it was typed so far, at its place (x, y) in letters of a size (the em), in tenths of a unit. */
-  type: { t: "stamp", n: "int", b: "guid", p: "ints", z: "int", ink: "text", x: "text" },
+  /** The whole text as it was typed so far, at its place (x, y) in letters of a size (the em), in tenths of a unit, and its letters' looks. */
+  type: { t: "stamp", n: "int", b: "guid", p: "ints", z: "int", ink: "text", x: "text", l: "text" },
   undo: { t: "stamp", a: "int" },
   redo: { t: "stamp", a: "int" },
   board: { t: "stamp", b: "guid" },

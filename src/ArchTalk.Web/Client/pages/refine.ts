@@ -4,6 +4,7 @@ import { chapters, stepChapters } from "../refine/parts/chapters";
 import { choosing } from "../refine/parts/choosing";
 import { edges } from "../refine/parts/edges";
 import { edits } from "../refine/parts/edits";
+import { history } from "../refine/parts/history";
 import { listening } from "../refine/parts/listening";
 import { moving } from "../refine/parts/moving";
 import { opening } from "../refine/parts/opening";
@@ -35,6 +36,7 @@ start({
       stepping<RefinePage>(stepChapters),
       opening(),
       edits(),
+      history(),
       listening(),
       toDo(),
       rowsPart(),

@@ -12,6 +12,7 @@ import { player } from "../watch/page";
 import { screen } from "../watch/screen";
 import { seek } from "../watch/seek";
 import { stops } from "../watch/stops";
+import { tries } from "../watch/tries";
 import { vocabulary } from "../watch/vocabulary";
 import type { WatchPage } from "../watch/whole";
 
@@ -22,5 +23,7 @@ const voice = () =>
 
 start({
   watch: () =>
-    combined(faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops(), keyLines(), vocabulary(), drawn()),
+    combined(
+      faults(), loading(), shortcuts(), voice(), lesson(), clip(), closer(), screen(), seek(), stops(), keyLines(), vocabulary(), drawn(), tries(),
+    ),
 });

@@ -4,6 +4,7 @@
 import type { BoardEvent, Journal } from "../journal/events";
 import type { PlacedDrawing } from "../ink/drawing";
 import { remains } from "../ink/cutting";
+import { arePlain, type Writing } from "../ink/letter-looks";
 import { isNear, type Place } from "../ink/near";
 import {
   type BoardsState, type BoardState, alive, aliveTexts, dry, type Ink, isAlive, type KeyLine, type KeyLineKind, type Note, type NoteKind, paneOf,
@@ -47,7 +48,7 @@ export interface Typing {
   readonly size: number;
   readonly ink: string;
   /** What it said before. */
-  readonly before: string;
+  readonly before: Writing;
 }
 
 /** Where a stroke lies once it has settled on words, and the height of their line, in tenths of a unit. */
@@ -451,7 +452,7 @@ export class Desk {
   /** A text that begins at a place; nothing is there until the first letter is typed. */
   newText({ x, y }: Place, size: number, style: Style): Typing {
     const place = { x: Math.round(x), y: Math.max(0, Math.round(y)) };
-    return { number: 0, board: this.board.id, place, size: Math.round(size), ink: style.ink, before: "" };
+    return { number: 0, board: this.board.id, place, size: Math.round(size), ink: style.ink, before: { text: "", looks: "" } };
   }
 
   /** What was typed at a place in this take, to go on with; null when nothing was. */
@@ -460,27 +461,27 @@ export class Desk {
     return found
       ? {
         number: found.number, board: this.board.id, place: { x: found.x, y: found.y }, size: found.size,
-        ink: this.styles.find((s) => s.tool === "pen" && s.color === found.color)?.ink ?? "", before: found.text,
+        ink: this.styles.find((s) => s.tool === "pen" && s.color === found.color)?.ink ?? "", before: { text: found.text, looks: found.letterLooks },
       }
       : null;
   }
 
   /** The whole text as it is after a key. */
-  type(typing: Typing, text: string, stamp: number): void {
+  type(typing: Typing, writing: Writing, stamp: number): void {
     typing.number ||= this.next++;
-    this.do(typeEvent(typing, text, stamp));
+    this.do(typeEvent(typing, writing, stamp));
   }
 
   /** The text is done: one undo takes it back, or what was changed of it. */
-  endText(typing: Typing, text: string, stamp: number): void {
+  endText(typing: Typing, writing: Writing, stamp: number): void {
     const { number, board, before } = typing;
-    if (number === 0 || text === before) {
+    if (number === 0 || (writing.text === before.text && writing.looks === before.looks)) {
       return;
     }
 
-    this.didOn(board, before === "" ? drawn(number) : {
+    this.didOn(board, before.text === "" ? drawn(number) : {
       undo: (t) => [typeEvent(typing, before, t)],
-      redo: (t) => [typeEvent(typing, text, t)],
+      redo: (t) => [typeEvent(typing, writing, t)],
     }, stamp);
   }
 
@@ -664,8 +665,8 @@ function drawn(stroke: number): Step {
   return { undo: (t) => [{ e: "undo", t, a: stroke }], redo: (t) => [{ e: "redo", t, a: stroke }] };
 }
 
-function typeEvent({ number, board, place, size, ink }: Typing, text: string, t: number): BoardEvent {
-  return { e: "type", t, n: number, b: board, p: [place.x, place.y], z: size, ink, x: text };
+function typeEvent({ number, board, place, size, ink }: Typing, { text, looks }: Writing, t: number): BoardEvent {
+  return { e: "type", t, n: number, b: board, p: [place.x, place.y], z: size, ink, x: text, l: arePlain(looks) ? "" : looks };
 }
 
 /** What lies within a radius of a line. */

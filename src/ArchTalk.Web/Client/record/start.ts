@@ -58,7 +58,7 @@ export async function loadBoards({ lesson, place: chosen, unfinished }: Where, b
       })),
       wet: [],
       texts: board.texts.filter((t) => isThere(t.lives))
-        .map((t): Typed => ({ ...t.steps.findLast((s) => s.at <= end)!.text, number: 0, isDrawn: true, erasedBy: [] })),
+        .map((t): Typed => ({ ...t.steps.findLast((s) => s.at <= end)!.text, number: 0, letterLooks: "", isDrawn: true, erasedBy: [] })),
       light: null,
     };
   });

@@ -28,8 +28,15 @@ export function between(a: number, b: number): Stretch {
 }
 
 /** How many phrases and how many marks (from, to, style by turns) a stretch touches. */
-export function holds({ from, to }: Stretch, phrases: readonly number[], marks: readonly number[]): { phrases: number; marks: number } {
-  const count = (flat: readonly number[], columns: number) =>
-    flat.filter((at, i) => i % columns === 0 && at < to && Math.max(flat[i + 1]!, at + 1) > from).length;
+export function holds({ from, to }: Stretch, phrases: readonly number[], marks: ArrayLike<number>): { phrases: number; marks: number } {
+  const count = (flat: ArrayLike<number>, columns: number) => {
+    let touched = 0;
+    for (let i = 0; i < flat.length; i += columns) {
+      const at = flat[i]!;
+      touched += at < to && Math.max(flat[i + 1]!, at + 1) > from ? 1 : 0;
+    }
+
+    return touched;
+  };
   return { phrases: count(phrases, 2), marks: count(marks, 3) };
 }

@@ -16,7 +16,7 @@ export interface Shown {
   placements: readonly PlacementEntry[];
   phrases: readonly number[];
   boards: readonly { at: number; title: string }[];
-  marks: readonly number[];
+  marks: ArrayLike<number>;
   colours: readonly string[];
   chapters: readonly { at: number; title: string }[];
   stops: readonly Stop[];
@@ -39,6 +39,8 @@ export interface Over {
 
 export class RowsCanvas {
   layout: Layout = layoutOf({ terms: false, keyLines: false });
+  /** The canvases' width in CSS pixels, when they were last measured. */
+  width = 0;
 
   private colours: Record<string, string> = {};
   private font = "";
@@ -62,9 +64,8 @@ export class RowsCanvas {
     this.layout = layoutOf(extra);
   }
 
-  /** The canvas's own width in CSS pixels. */
-  get width(): number {
-    return this.base.clientWidth;
+  takeSize(): void {
+    this.width = this.base.clientWidth;
   }
 
   draw(shown: Shown): void {
@@ -135,7 +136,7 @@ export class RowsCanvas {
   private begin(canvas: HTMLCanvasElement): CanvasRenderingContext2D | null {
     const context = canvas.getContext("2d");
     const ratio = window.devicePixelRatio || 1;
-    const [width, height] = [Math.round(canvas.clientWidth * ratio), Math.round(this.layout.height * ratio)];
+    const [width, height] = [Math.round(this.width * ratio), Math.round(this.layout.height * ratio)];
     if (!context || width === 0) {
       return null;
     }
@@ -145,7 +146,7 @@ export class RowsCanvas {
     }
 
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    context.clearRect(0, 0, canvas.clientWidth, this.layout.height);
+    context.clearRect(0, 0, this.width, this.layout.height);
     context.font = this.font;
     context.textBaseline = "middle";
     return context;

@@ -55,7 +55,6 @@ export interface RefineView {
   lengthMs: number;
   wholeMs: number;
   phrases: number[];
-  marks: number[];
   proposals: Proposal[];
   edits: Edit[];
   stops: Stop[];

@@ -2,6 +2,7 @@
 // is a snapshot that can be gone back to.
 
 import type { BoardEvent } from "../journal/events";
+import { plain, readLooks } from "../ink/letter-looks";
 import { typedText } from "../ink/typed";
 import { finished } from "../ink/stroke-shape";
 import { type Ground, type Line, type Pane, settledStyle, type Stroke, type Style, trailMs, type TypedText, type View, within } from "./scene";
@@ -26,6 +27,8 @@ export interface Ink extends Stroke {
 /** Something typed, also while it is undone or erased. */
 export interface Typed extends TypedText {
   readonly number: number;
+  /** As they are written down; known of this take only. */
+  readonly letterLooks: string;
   readonly isDrawn: boolean;
   readonly erasedBy: readonly number[];
 }
@@ -128,7 +131,7 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
     case "light":
       return onBoard(state, event.b, (b) => ({ ...b, light: event.d.length > 0 ? event.d : null }));
     case "type":
-      return type(state, event.n, event.b, event.p, event.z, styles.find((s) => s.tool === "pen" && s.ink === event.ink) ?? styles[0]!, event.x);
+      return type(state, event, styles);
     case "undo":
       return setDone(state, event.a, false);
     case "redo":
@@ -320,8 +323,13 @@ function withMarks(board: BoardState, change: <T extends Ink | Typed>(mark: T) =
 }
 
 // What goes on is the same text at the same place.
-function type(state: BoardsState, number: number, id: string, place: readonly number[], size: number, style: Style, text: string): BoardsState {
-  const typed = typedText(String(number), place[0]!, place[1]!, size, style.color, text);
+function type(state: BoardsState, event: BoardEvent & { e: "type" }, styles: Styles): BoardsState {
+  const { n: number, b: id, p: place, x: text, l: looks } = event;
+  const { color } = styles.find((s) => s.tool === "pen" && s.ink === event.ink) ?? styles[0]!;
+  const typed = {
+    ...typedText(String(number), place[0]!, place[1]!, event.z, color, text, readLooks(looks, styles)),
+    letterLooks: looks === "" ? plain.repeat(text.length) : looks,
+  };
   const known = [...state.boards.values()].find((b) => b.texts.some((t) => t.number === number));
   return known
     ? onBoard(state, known.id, (b) => ({ ...b, texts: b.texts.map((t) => (t.number === number ? { ...t, ...typed } : t)) }))

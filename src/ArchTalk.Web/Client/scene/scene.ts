@@ -60,7 +60,15 @@ export interface TypedText {
   size: number;
   color: string;
   text: string;
+  /** For each letter (UTF-16 unit) how it looks; null when all are in the text's colour, without a highlight. */
+  looks: readonly Look[] | null;
   box: Box;
+}
+
+/** How a letter that was typed looks: its own colour, and what it is highlighted with. */
+export interface Look {
+  color: string | null;
+  highlight: string | null;
 }
 
 /** A stroke that is still being drawn. */

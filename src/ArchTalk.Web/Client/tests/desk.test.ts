@@ -406,19 +406,21 @@ test("a line written by hand becomes a key line at a press, all its strokes, and
   assert.deepEqual(journal.at(-1), { e: "key", t: 60, n: written, k: "mark", x: "", m: false });
 });
 
+const plainly = (text: string) => ({ text, looks: "0".repeat(text.length) });
+
 test("typing is journalled key by key and is one undo; going on with it is another", () => {
   const { desk, journal, kinds } = setUp();
   const texts = () => desk.pane(1000).texts.map((t) => t.text);
   const typing = desk.newText({ x: 1000, y: 2000 }, 520, pen);
-  desk.endText(typing, "", 5);
+  desk.endText(typing, plainly(""), 5);
   assert.deepEqual(kinds(), [], "nothing was typed");
-  ["t", "th", "t"].forEach((text, i) => desk.type(typing, text, 10 + i));
-  desk.endText(typing, "t", 20);
+  ["t", "th", "t"].forEach((text, i) => desk.type(typing, plainly(text), 10 + i));
+  desk.endText(typing, plainly("t"), 20);
   assert.deepEqual(journal.map((e) => e.e === "type" && e.x), ["t", "th", "t"]);
   const again = desk.textAt({ x: 1050, y: 2200 })!;
   assert.equal(again.number, typing.number);
-  desk.type(again, "to", 30);
-  desk.endText(again, "to", 35);
+  desk.type(again, plainly("to"), 30);
+  desk.endText(again, plainly("to"), 35);
   assert.deepEqual(texts(), ["to"]);
   desk.undo(40);
   assert.deepEqual(texts(), ["t"]);
@@ -429,11 +431,27 @@ test("typing is journalled key by key and is one undo; going on with it is anoth
   assert.deepEqual(texts(), ["to"]);
 });
 
+test("letters keep their looks; another look alone is a change that undo takes back", () => {
+  const { desk, journal } = setUp();
+  const typing = desk.newText({ x: 1000, y: 2000 }, 520, pen);
+  desk.type(typing, plainly("arch"), 10);
+  desk.endText(typing, plainly("arch"), 11);
+  const again = desk.textAt({ x: 1050, y: 2200 })!;
+  assert.equal(again.before.looks, "0000");
+  desk.type(again, { text: "arch", looks: "0660" }, 20);
+  desk.endText(again, { text: "arch", looks: "0660" }, 21);
+  assert.deepEqual(journal.map((e) => e.e === "type" && e.l), ["", "0660"]);
+  const seen = () => desk.pane(1000).texts[0]?.looks?.map((l) => l.color !== null) ?? null;
+  assert.deepEqual(seen(), [false, true, true, false]);
+  desk.undo(30);
+  assert.equal(seen(), null);
+});
+
 test("the eraser takes what was typed, whole, and undo brings it back", () => {
   const { desk } = setUp();
   const typing = desk.newText({ x: 1000, y: 2000 }, 520, pen);
-  desk.type(typing, "thrust", 10);
-  desk.endText(typing, "thrust", 11);
+  desk.type(typing, plainly("thrust"), 10);
+  desk.endText(typing, plainly("thrust"), 11);
   const erasure = desk.erase({ x: 1500, y: 2300 }, { x: 1600, y: 2300 }, 90, 20)!;
   desk.endSweep([erasure], 21);
   assert.equal(desk.pane(30).texts.length, 0);

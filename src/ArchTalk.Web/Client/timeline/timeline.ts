@@ -2,6 +2,7 @@
 // out on the server, and LessonTimeline.At in C# is the reference this must agree with.
 
 import type { PlacedDrawing } from "../ink/drawing";
+import { readLooks } from "../ink/letter-looks";
 import { typedText } from "../ink/typed";
 import { tipAt } from "../ink/outline";
 import { finished } from "../ink/stroke-shape";
@@ -9,7 +10,7 @@ import {
   type Ground, type GrowingStroke, type Pane, type Picture, type Scene, settledStyle, type Stroke, type Style, type TypedText, wholeWidth, within,
 } from "../scene/scene";
 import type {
-  BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TermEntry, TimelineFile, UnderFile,
+  BlankEntry, BoardFile, BoardsFile, ChapterEntry, KeyLineEntry, PlacementEntry, StopEntry, PointerFile, TermEntry, TimelineFile, UnderFile,
 } from "./files";
 import { type Moment, momentAt, placesOf } from "./moments";
 import { pointerAt, type PointerRun, runOf } from "./pointer";
@@ -47,6 +48,8 @@ export interface TimelineBoard {
   /** From when on what is lit up: x, y by turns; null when the light is put out. */
   texts: readonly TimedText[];
   lights: { at: number; outline: readonly number[] | null }[];
+  /** What is to be filled in. */
+  blanks: readonly BlankEntry[];
 }
 
 /** Something typed: from when on it says what. */
@@ -101,6 +104,7 @@ export class Timeline {
       heights: rowsOf(b.heights, 2),
       views: b.views.map((v) => (wantsJumps() ? jumps(rowsOf(v, 4)) : rowsOf(v, 4))),
       texts: [],
+      blanks: [],
       items: b.items.map((i) => ({ item: i.item, shows: rowsOf(i.shows, 2) })),
       lights: (b.lights ?? []).map((l) => ({ at: l.at, outline: l.outline.length > 0 ? rowsOf(l.outline, 2).flat() : null })),
     }));
@@ -158,9 +162,10 @@ export class Timeline {
     board.ground = { ...board.ground, items: ((file.items ?? []) as unknown as PlacedDrawing[]).map((item) => this.placed(item)) };
     board.texts = (file.texts ?? []).map((t) => ({
       lives: t.lives,
-      steps: t.steps.map((s) => ({ at: s.at, text: typedText(t.key, t.x, t.y, t.size, t.color, s.text) })),
+      steps: t.steps.map((s) => ({ at: s.at, text: typedText(t.key, t.x, t.y, t.size, t.color, s.text, readLooks(s.looks ?? "", this.styles)) })),
     }));
     board.description = file.description ?? "";
+    board.blanks = file.blanks ?? [];
     board.ink = inkOf(
       file.strokes.map((s) => {
         const style = settledStyle(this.styles[s.style]!, s.lineHeight ?? 0);

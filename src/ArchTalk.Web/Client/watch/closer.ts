@@ -28,7 +28,7 @@ export const closer = () =>
         look: (view) => this.look(view),
       };
       const drawnAt = (sample: Sample) => player()?.drawnAt(placeOf(window, sample), touchPx * (window.view.width / window.width)) ?? null;
-      const tapped = (sample: Sample) => this.tapped(drawnAt(sample));
+      const tapped = (sample: Sample) => this.tapped(drawnAt(sample), placeOf(window, sample));
       new Hands(canvas, {
         begin: (sample) => slideGesture(window, sample, undefined, tapped),
         slide: (sample) => slideGesture(window, sample, undefined, tapped),

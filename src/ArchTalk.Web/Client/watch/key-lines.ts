@@ -1,9 +1,9 @@
-import { SmallPictures } from "../player/small-pictures";
 import { boardWidth } from "../scene/scene";
 import { part } from "../shared/alpine";
 import { clock } from "../shared/format";
 import type { KeyLineEntry } from "../timeline/files";
 import type { Timeline } from "../timeline/timeline";
+import { smallPictures } from "./page";
 import type { WatchPage } from "./whole";
 
 type Kind = KeyLineEntry["kind"];
@@ -22,8 +22,6 @@ interface Group {
   lines: KeyLineEntry[];
 }
 
-let pictures: SmallPictures | null = null;
-
 /** The lines that students are to write down, to mark in their own book, or to look at. */
 export const keyLines = () =>
   part<WatchPage>()({
@@ -31,7 +29,6 @@ export const keyLines = () =>
     copied: "",
 
     takeKeyLines(timeline: Timeline): void {
-      pictures = new SmallPictures(timeline);
       this.keyGroups = (["write", "mark", "look"] as const)
         .map((kind) => ({ kind, heading: headings[kind], lines: timeline.keyLines.filter((l) => l.kind === kind) }))
         .filter((g) => g.lines.length > 0);
@@ -64,7 +61,7 @@ export const keyLines = () =>
       const watch = new IntersectionObserver((entries) => {
         if (entries.some((e) => e.isIntersecting)) {
           watch.disconnect();
-          void pictures?.show(canvas, part);
+          void smallPictures()?.show(canvas, part);
         }
       });
       watch.observe(canvas);

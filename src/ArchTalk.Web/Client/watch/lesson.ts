@@ -99,6 +99,7 @@ export const lesson = () =>
       this.isCloser = player()?.isCloser ?? false;
       this.cameFrom = this.cameFrom !== null && ms > this.cameFrom ? null : this.cameFrom;
       this.lookForClip();
+      this.takeTries(ms);
       if (this.isPlaying) {
         this.resumed = "";
         if (performance.now() - this.rememberedAt > rememberEveryMs) {

@@ -1,3 +1,4 @@
+import type { Place } from "../ink/near";
 import { part } from "../shared/alpine";
 import type { WatchPage } from "./whole";
 
@@ -41,15 +42,15 @@ export const screen = () =>
     },
 
     /**
-     * The board was tapped: controls that are away come first, and what was drawn leads to its moment.
+     * The board was tapped: controls that are away come first, what was drawn leads to its moment, and a blank is tried.
      * @param drawnAt When what was hit began to be drawn, in ms; null when nothing was.
      */
-    tapped(drawnAt: number | null): void {
+    tapped(drawnAt: number | null, place: Place): void {
       if (this.isOver && !this.showsControls) {
         this.showControls();
       } else if (drawnAt !== null) {
         this.goToInk(drawnAt);
-      } else {
+      } else if (!this.tryAt(place)) {
         this.toggle();
       }
     },

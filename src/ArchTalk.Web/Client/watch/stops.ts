@@ -32,7 +32,8 @@ export const stops = () =>
       if (stop?.wait) {
         this.secondsLeft = Math.ceil(stop.wait / 1000);
         this.stopTimer = window.setInterval(() => {
-          if (--this.secondsLeft <= 0) {
+          // Who fills in a blank takes the time that it takes.
+          if (!this.isTrying && --this.secondsLeft <= 0) {
             this.goOnFromStop();
           }
         }, 1000);

@@ -18,7 +18,7 @@ const hints: Record<Tool, string> = {
   highlighter: "Highlighter: drag along words; it settles on their line. Undo brings back what you drew.",
   straight: "Straight: drag from one end to the other; nearly level or plumb lines become so.",
   arrow: "Arrow: drag from its beginning to where it points.",
-  type: "Type: press where the text is to begin, or on a blank, and type. Enter begins a new line.",
+  type: "Type: press where the text is to begin, or on a blank, and type. Enter begins a new line; F8 and F9 change colour and highlight.",
   eraser: "Eraser: rub over what you drew; whole strokes go. Undo brings them back.",
   pointer: "Pointer: a red dot with a trail that students see. Press on a cover to lift it.",
   light: "Light up: draw around what counts; the rest is dimmed. A press beside it puts the light out.",
@@ -115,7 +115,12 @@ export const toolbar = () =>
 
     pickInk(event: Event): void {
       const { kind, ink } = (event.currentTarget as HTMLElement).dataset;
-      this.inks[kind!] = ink!;
+      this.takeInk(kind!, ink!);
+    },
+
+    takeInk(kind: string, ink: string): void {
+      this.inks[kind] = ink;
+      this.changeLetters({ ink });
       this.takeTool(this.inkKind === kind ? this.tool : (kind as Tool));
     },
 

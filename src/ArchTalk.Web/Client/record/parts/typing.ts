@@ -1,4 +1,6 @@
+import { family } from "../../ink/drawing";
 import { isFromRight, lineHeight, widthOf } from "../../ink/typed";
+import { changedLooks, inksOf, looksAfter, lookOf, type Writing } from "../../ink/letter-looks";
 import type { Place } from "../../ink/near";
 import { boardWidth } from "../../scene/scene";
 import { part } from "../../shared/alpine";
@@ -20,6 +22,10 @@ export const typing = () =>
     typing: null as Typing | null,
     blank: null as Blank | null,
     typedText: "",
+    /** Of the typed text's letters. */
+    typedLooks: "",
+    /** What letters are highlighted with; empty for nothing. */
+    letterHighlight: "",
     typingFault: "",
     typingSize: keptChoice("typing-size", "reading"),
     /** Where the field lies over the board, in CSS pixels. */
@@ -45,7 +51,8 @@ export const typing = () =>
       this.typing = known ?? (blank
         ? desk.newText({ x: Math.round(blank.x * 10), y: Math.round(blank.y * 10) }, Math.round(blank.size * 10), this.style)
         : desk.newText({ x: place.x, y: place.y - size * (lineHeight / 2) }, size, this.style));
-      this.typedText = this.typing.before;
+      this.typedText = this.typing.before.text;
+      this.typedLooks = this.typing.before.looks;
       this.typingFault = "";
       this.placeTyping();
       const field = this.$refs["typing"] as HTMLTextAreaElement;
@@ -76,10 +83,58 @@ export const typing = () =>
         return;
       }
 
+      const look = lookOf(page.styles, inkIn(typing, this.style.ink), this.letterHighlight);
+      this.typedLooks = looksAfter(this.typedText, this.typedLooks, text, field.selectionEnd, look);
       this.typedText = text;
-      desk.type(typing, text, performance.now());
+      desk.type(typing, this.writing, performance.now());
       this.placeTyping();
       this.afterInput();
+    },
+
+    get writing(): Writing {
+      return { text: this.typedText, looks: this.typedLooks };
+    },
+
+    /** What letters are highlighted with from now on, and those that are chosen. */
+    pickHighlight(event: Event): void {
+      this.highlightLetters((event.currentTarget as HTMLSelectElement).value);
+      if (this.typing) {
+        (this.$refs["typing"] as HTMLElement).focus();
+      }
+    },
+
+    highlightLetters(highlight: string): void {
+      this.letterHighlight = highlight;
+      this.changeLetters({ highlight });
+    },
+
+    /** By key: the next ink, the next highlight. */
+    nextLetterInk(): void {
+      this.takeInk("pen", after(this.style.ink, inksOf(page.styles, "pen").map((s) => s.ink)));
+    },
+
+    nextHighlight(): void {
+      this.highlightLetters(after(this.letterHighlight, ["", ...inksOf(page.styles, "highlighter").map((s) => s.ink)]));
+    },
+
+    /** The letters that are chosen in the field look different from now on. */
+    changeLetters(change: { ink?: string; highlight?: string }): void {
+      const { typing } = this;
+      const { selectionStart: from, selectionEnd: to } = this.$refs["typing"] as HTMLTextAreaElement;
+      if (typing && from < to) {
+        const own = change.ink === undefined ? change : { ...change, ink: inkIn(typing, change.ink) };
+        this.typedLooks = changedLooks(this.typedLooks, from, to, page.styles, own);
+        machine().desk.type(typing, this.writing, performance.now());
+        this.afterInput();
+      }
+    },
+
+    /** Colour and highlight of letters are chosen without leaving them. */
+    leaveField(event: FocusEvent): void {
+      const to = event.relatedTarget as HTMLElement | null;
+      if (to !== this.$refs["typing"] && !to?.closest("[data-letters]")) {
+        this.endTyping();
+      }
     },
 
     endTyping(): void {
@@ -88,7 +143,7 @@ export const typing = () =>
         this.typing = null;
         this.blank = null;
         this.typingFault = "";
-        machine().desk.endText(typing, this.typedText, performance.now());
+        machine().desk.endText(typing, this.writing, performance.now());
         (this.$refs["typing"] as HTMLElement).hidden = true;
         this.afterInput();
       }
@@ -113,6 +168,7 @@ export const typing = () =>
           top: `${(typing.place.y - view.y) * scale}px`,
           width: `${wide}px`,
           height: `${this.typedText.split("\n").length * lineHeight * typing.size * scale}px`,
+          "font-family": family,
           "font-size": `${typing.size * scale}px`,
           direction: isRight ? "rtl" : "ltr",
         };
@@ -131,6 +187,16 @@ export const typing = () =>
       return said === "" ? right : answers.some((a) => plain(a) === said) ? "That is right." : `Not yet. ${right}`;
     },
   });
+
+// An ink as letters of a text name it: empty for the text's own.
+function inkIn(typing: Typing, ink: string): string {
+  return ink === typing.ink ? "" : ink;
+}
+
+// The one that follows, the first after the last.
+function after(name: string, names: readonly string[]): string {
+  return names[(names.indexOf(name) + 1) % names.length]!;
+}
 
 function isIn(blank: Blank, { x, y }: Place): boolean {
   return x >= blank.x * 10 && x <= (blank.x + blank.width) * 10 && y >= blank.y * 10 && y <= (blank.y + blank.height) * 10;

@@ -16,6 +16,9 @@ interface Chapter {
 
 let section: SectionList<Chapter[]> | null = null;
 
+/** Those that are somewhere in the lesson, in order: gone through with every picture. */
+let placed: readonly { id: string; at: number }[] = [];
+
 export function stepChapters(direction: Direction): void {
   void section?.step(direction);
 }
@@ -71,8 +74,15 @@ export const chapters = () =>
       return this.chapterTimes[chapter.id] === null;
     },
 
+    /** The one that is shown. */
+    currentChapter: "",
+
     isCurrent(chapter: Chapter): boolean {
-      return this.chapters.findLast((c) => this.timeOf(c) <= this.ms + 1) === chapter;
+      return this.currentChapter === chapter.id;
+    },
+
+    takeCurrent(): void {
+      this.currentChapter = placed.findLast((c) => c.at <= this.ms + 1)?.id ?? "";
     },
 
     goTo(chapter: Chapter): void {
@@ -95,8 +105,30 @@ export const chapters = () =>
       }
     },
 
+    /** The one that was put or pressed on its row, by its id; it can be removed there. */
+    pressedChapter: "",
+
+    get pressed(): Chapter | undefined {
+      return this.chapters.find((c) => c.id === this.pressedChapter && !this.isGone(c));
+    },
+
+    get hasPressed(): boolean {
+      return this.pressed !== undefined;
+    },
+
+    get pressedWords(): string {
+      return this.pressed ? `Chapter at ${this.clockOf(this.pressed)}: ${this.pressed.title}` : "";
+    },
+
+    removePressed(): void {
+      if (this.pressed) {
+        this.remove(this.pressed);
+      }
+    },
+
     /** Shows its name, to be typed over. */
     openChapter(id: string): void {
+      this.pressedChapter = id;
       this.showTabOf("chapters");
       this.$nextTick(() => (document.getElementById(`chapter-${id}`) as HTMLInputElement | null)?.select());
     },
@@ -143,6 +175,8 @@ export const chapters = () =>
       const at = ({ take, takeSample }: Chapter): number | null => (take === null || !timeline ? 0 : timeline.timeOf({ take, sample: takeSample }));
       this.chapterTimes = Object.fromEntries(this.chapters.map((c) => [c.id, at(c)]));
       this.chapters.sort((a, b) => this.timeOf(a) - this.timeOf(b));
+      placed = this.chapters.filter((c) => !this.isGone(c)).map((c) => ({ id: c.id, at: this.timeOf(c) }));
+      this.takeCurrent();
     },
 
     fieldId(chapter: Chapter): string {

@@ -29,7 +29,7 @@ export const choosing = () =>
         return "";
       }
 
-      const { phrases, marks } = holds(this.chosen, live.view.phrases, live.view.marks);
+      const { phrases, marks } = holds(this.chosen, live.view.phrases, live.marks);
       const length = seconds(this.chosen.to - this.chosen.from);
       const counted = (n: number, one: string, several: string) => (n === 0 ? "" : `, ${n} ${n === 1 ? one : several}`);
       return `${length}${counted(phrases, "phrase", "phrases")}${counted(marks, "stroke", "strokes")}`;

@@ -1,10 +1,11 @@
 import { ApiError, call } from "../../shared/api";
 import { part } from "../../shared/alpine";
-import { clock, day, seconds } from "../../shared/format";
+import { Backoff } from "../../shared/backoff";
+import { clock, seconds } from "../../shared/format";
 import { samplesPerMs } from "../../timeline/moments";
 import { Timeline } from "../../timeline/timeline";
 import { api, files, live, nothing } from "../page";
-import type { Edit, EditKind, RefineView, Step } from "../view";
+import type { Edit, EditKind, RefineView } from "../view";
 import type { RefinePage } from "./whole";
 
 /** What a step asks the server for: EditStep in C#. */
@@ -24,10 +25,10 @@ function range([start, end]: readonly [number, number]): { start: number; end: n
   return { start, end };
 }
 
-/** The edits of the lesson: what is done with them, and all that was done so far. */
+/** The edits of the lesson, and what is done with them. */
 export const edits = () =>
   part<RefinePage>()({
-    /** What the server said last, without what only the rows draw. */
+    /** What the server said last, with the proposals that are wanted. It comes as a whole: what is frozen isn't watched part by part. */
     view: nothing,
     isBusy: false,
     /** What was done last, in words. */
@@ -104,30 +105,50 @@ export const edits = () =>
 
     takeView(view: RefineView): void {
       live.view = view;
-      this.view = { ...view, phrases: [], marks: [] };
       this.takeProposals();
     },
 
     async showView(view: RefineView): Promise<void> {
       const player = live.player;
-      const moment = player?.timeline.momentAt(this.ms) ?? null;
-      const isOther = view.revision !== this.view.revision;
-      this.takeView(view);
-      if (player && isOther) {
-        const timeline = await Timeline.load(`${files}/timeline.json`);
+      if (player && view.revision !== this.view.revision) {
+        const moment = player.timeline.momentAt(this.ms);
+        const timeline = await this.loadTimeline();
         const at = moment ? (timeline.timeOf(moment) ?? Math.min(this.ms, timeline.length)) : 0;
+
+        // The sound takes the longest: the lists are drawn meanwhile.
+        this.hearLesson(at, view.revision);
+        player.show(timeline);
+        this.takeView(view);
         this.lengthMs = timeline.length;
         this.chosen = this.chosen && this.chosen.to <= timeline.length ? this.chosen : null;
-        this.hearLesson(at);
-        player.show(timeline);
         this.go(at);
         this.sort();
+      } else {
+        this.takeView(view);
       }
 
       this.takeRows();
     },
 
-    hearLesson(at: number): void {
+    /** The lesson as it is now. The edit was done: while the server can't be reached it is asked for again, and nothing else is done. */
+    async loadTimeline(): Promise<Timeline> {
+      const pauses = new Backoff(500, 4000);
+      for (;;) {
+        try {
+          return await Timeline.load(`${files}/timeline.json`);
+        } catch (error) {
+          // So a browser says that there was no answer at all.
+          if (!(error instanceof TypeError)) {
+            throw error;
+          }
+
+          this.fault = "That was done, but the server can't be reached to show it. It is tried again by itself.";
+          await new Promise((done) => setTimeout(done, pauses.next()));
+        }
+      }
+    },
+
+    hearLesson(at: number, revision: number): void {
       const { audio } = live;
       if (!audio) {
         return;
@@ -135,7 +156,7 @@ export const edits = () =>
 
       // Another source ends what plays without a word about it.
       audio.pause();
-      audio.src = `${files}/voice.wav?revision=${this.view.revision}`;
+      audio.src = `${files}/voice.wav?revision=${revision}`;
       audio.currentTime = at / 1000;
     },
 
@@ -299,34 +320,5 @@ export const edits = () =>
     async putBack({ kind, take, source }: Edit): Promise<void> {
       await this.doStep({ do: "putBack", kind, take, source: range(source) });
       document.getElementById("tab-out")?.focus();
-    },
-
-    /** Newest first; "as it was recorded" at the end. */
-    get history(): Step[] {
-      return [...this.view.steps].reverse();
-    },
-
-    isNow(number: number): boolean {
-      return this.view.version === number;
-    },
-
-    isUndone(number: number): boolean {
-      return number > this.view.version;
-    },
-
-    stepDay(step: Step): string {
-      return day(step.at);
-    },
-
-    stepTime(step: Step): string {
-      return new Date(step.at).toLocaleTimeString(undefined, { timeStyle: "short" });
-    },
-
-    goToStep(step: Step): void {
-      void this.goToState(step.number);
-    },
-
-    goToRecorded(): void {
-      void this.goToState(0);
     },
   });

@@ -38,8 +38,9 @@ export const moving = () =>
       return there.map((c, i) => ({ ...c, to: there[i + 1]?.from ?? this.lengthMs }));
     },
 
+    /** Whether there is another chapter to come before. */
     get canMoveChapters(): boolean {
-      return this.parts.length > 1;
+      return Object.values(this.chapterTimes).filter((at) => at !== null).length > 1;
     },
 
     isMoving(chapter: { id: string }): boolean {

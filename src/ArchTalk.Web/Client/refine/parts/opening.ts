@@ -19,8 +19,14 @@ export const opening = () =>
         if (!live.player) {
           this.startPlayer(timeline, audio);
           this.startRows();
+
+          // After an edit the sound comes first.
+          for (const event of ["loadeddata", "error"]) {
+            audio.addEventListener(event, () => void this.takeMarks());
+          }
         }
 
+        void this.takeMarks();
         await this.loadChapters();
         await this.loadVoice(audio);
       });
@@ -31,6 +37,7 @@ export const opening = () =>
         moved: (ms) => {
           this.ms = ms;
           this.listened(ms);
+          this.takeCurrent();
           this.followRows();
         },
         inkMissing: (isMissing) => (this.inkMissing = isMissing),
@@ -92,6 +99,8 @@ export const opening = () =>
         b: () => this.previousProposal(),
         a: () => void this.acceptProposal(),
         l: () => void this.leaveProposal(),
+        A: () => void this.acceptAll(),
+        L: () => void this.leaveAll(),
         "+": () => this.zoomIn(),
         "-": () => this.zoomOut(),
         "0": () => this.zoomToWhole(),

@@ -79,6 +79,7 @@ export const pointing = () =>
       (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
       this.endListening();
       this.closeMore();
+      this.pressedChapter = "";
       const what = this.movableUnder(event);
       if (event.pointerType === "touch") {
         fingers.set(event.pointerId, event.clientX);

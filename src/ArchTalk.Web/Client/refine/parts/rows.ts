@@ -1,14 +1,19 @@
 import { part } from "../../shared/alpine";
 import { clock } from "../../shared/format";
 import { keepChoice, keptChoice } from "../../shared/kept";
+import type { Timeline } from "../../timeline/timeline";
 import { fitted, isWhole, scrolled, showing, wholeAxis, zoomed } from "../axis";
 import { edgeBeside } from "../chosen";
 import { layoutOf } from "../layout";
+import { loadMarks } from "../marks";
 import { files, live, page } from "../page";
 import { Peaks } from "../peaks";
 import { RowsCanvas } from "../rows-canvas";
 import { seen } from "../seen";
 import type { RefinePage } from "./whole";
+
+/** Whether the rows are to be drawn with the next picture. */
+let isDue = false;
 
 const closerBy = 0.6;
 const leastHeight = layoutOf({ terms: false, keyLines: false }).height;
@@ -24,13 +29,21 @@ export const rowsPart = () =>
     showsTerms: keptChoice("refine-terms", false),
     showsKeyLines: keptChoice("refine-key-lines", false),
 
+    get showsHint(): boolean {
+      return this.showsWhole && !this.hasPressed;
+    },
+
     startRows(): void {
       const base = this.$refs["rowsBase"] as HTMLCanvasElement;
       const canvas = new RowsCanvas(base, this.$refs["rowsOver"] as HTMLCanvasElement, new Peaks(`${files}/peaks`, () => this.takeRows()));
       seen.canvas = canvas;
       canvas.takeLook();
+      canvas.takeSize();
       seen.axis = wholeAxis(this.lengthMs, canvas.width);
-      new ResizeObserver(() => this.takeRows()).observe(base);
+      new ResizeObserver(() => {
+        canvas.takeSize();
+        this.takeRows();
+      }).observe(base);
       matchMedia("(prefers-color-scheme: dark)").addEventListener("change", () => {
         canvas.takeLook();
         this.takeRows();
@@ -39,11 +52,20 @@ export const rowsPart = () =>
       this.takeExtra();
     },
 
-    /** Draws the rows anew. */
+    /** What was drawn comes into its row by itself, as it lies in the lesson now. */
+    async takeMarks(): Promise<void> {
+      const { revision } = live.view;
+      const marks = await loadMarks(`${files}/marks?revision=${revision}`, () => live.view.revision === revision);
+      if (marks) {
+        live.marks = marks;
+        this.takeRows();
+      }
+    },
+
+    /** Draws the rows anew with the next picture, however often something about them changes before. */
     takeRows(): void {
-      const { player, view } = live;
       const { canvas } = seen;
-      if (!canvas || !player) {
+      if (!canvas || !live.player) {
         return;
       }
 
@@ -51,24 +73,35 @@ export const rowsPart = () =>
       this.showsWhole = isWhole(axis);
       this.rowsFrom = axis.from;
       this.rowsMost = Math.max(axis.length - axis.width * axis.msPerPx, 0);
-      const { timeline } = player;
+      this.takeEdges();
+      if (!isDue) {
+        isDue = true;
+        requestAnimationFrame(() => {
+          isDue = false;
+          this.drawRows(canvas, live.player!.timeline);
+        });
+      }
+    },
+
+    drawRows(canvas: RowsCanvas, timeline: Timeline): void {
+      const { axis } = seen;
+      const { view } = live;
       const placed = (id: string, at: number): number => (seen.moved?.id === id ? seen.moved.at : at);
       canvas.draw({
         axis,
         placements: timeline.placements,
         phrases: view.phrases,
         boards: timeline.boardSteps.map(({ at, board }) => ({ at, title: timeline.boards[board]?.title ?? "" })),
-        marks: view.marks,
+        marks: live.marks,
         colours: timeline.styles.map((s) => s.color),
         chapters: this.chapters.map((c) => ({ at: placed(c.id, this.timeOf(c)), title: c.title })).sort((a, b) => a.at - b.at),
         stops: view.stops.map((s) => ({ ...s, atMs: placed(s.id, s.atMs) })),
         terms: timeline.terms.map(({ at, term }) => ({ at, title: page.terms[term] ?? "" })),
         keyLines: timeline.keyLines.map(({ at, text }) => ({ at, title: text || "(written)" })),
         edits: view.edits,
-        proposals: view.proposals.filter((p) => this.isProposed(p)),
+        proposals: this.view.proposals,
         proposal: this.proposal && this.isTab("todo") ? { from: this.proposedFrom, to: this.proposedTo } : null,
       });
-      this.takeEdges();
     },
 
     takeOver(): void {

@@ -58,7 +58,7 @@ export const toDo = () =>
 
     // After an edit the next one of what is left stands on the card.
     takeProposals(): void {
-      this.view.proposals = live.view.proposals.filter((p) => this.isProposed(p));
+      this.view = Object.freeze({ ...live.view, proposals: live.view.proposals.filter((p) => this.isProposed(p)) });
       this.at = Math.max(0, Math.min(this.at, this.view.proposals.length - 1));
       this.moved = { from: 0, to: 0 };
     },
@@ -296,15 +296,19 @@ export const toDo = () =>
 
     get othersWords(): string {
       const p = this.proposal;
-      return p ? `This and the other ${alike[p.key.kind]} like it` : "";
+      return p ? `This and the other ${alike[p.key.kind]} like it (Shift+A)` : "";
     },
 
     get acceptAllWords(): string {
       return `Accept all ${this.others.length + 1}`;
     },
 
-    acceptAll(): Promise<void> {
-      return this.decide("accept", (p) => [this.accepted(p, this.moved), ...this.others.map((o) => this.accepted(o, { from: 0, to: 0 }))]);
+    async acceptAll(): Promise<void> {
+      if (this.isQuiet) {
+        return;
+      }
+
+      await this.decide("accept", (p) => [this.accepted(p, this.moved), ...this.others.map((o) => this.accepted(o, { from: 0, to: 0 }))]);
     },
 
     leaveAll(): Promise<void> {
