@@ -158,8 +158,11 @@ public sealed class DemoBuilder
         const double Hum = 40;
         var lesson = (await lessons.CreateAsync(teacher, "Why bridges are curved", unit, None)).Id;
         await ImportAsync(lesson, "bridges.pdf");
-        await boards.AddEmptyAsync(lesson, "Three lines", None);
-        await boards.AddEmptyAsync(lesson, "A sum", None);
+        foreach (var title in BridgeLesson.EmptyBoards)
+        {
+            await boards.AddEmptyAsync(lesson, title, None);
+        }
+
         await SaveAsync(lesson, SectionKind.Terms, BridgeLesson.Terms);
         await PlaceAsync(lesson, (await boards.ListAsync(lesson, None))[1].Id, [BridgeLesson.ChainCover]);
         var performance = await PerformanceAsync(lesson, work, Hum);

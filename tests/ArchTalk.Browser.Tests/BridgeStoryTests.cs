@@ -64,7 +64,7 @@ public sealed class BridgeStoryTests(DemoData demo, ITestOutputHelper output)
         var (timeline, _) = await TeacherSession.ReadPublishedAsync(teacher.Publish());
         timeline.Length.Seconds.ShouldBe(seconds, 0.01);
         timeline.Stops.ShouldHaveSingleItem().AnswerAt.ShouldNotBeNull("what the teacher uncovers answers it");
-        timeline.TermsSaid.Count.ShouldBe(4);
+        timeline.TermsSaid.Count.ShouldBe(5);
         timeline.Boards.Sum(b => b.Strokes.Count).ShouldBe(drawn);
     }
 }

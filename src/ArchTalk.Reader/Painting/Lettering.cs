@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.InteropServices;
 using System.Text;
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Items;
@@ -175,8 +176,16 @@ internal sealed class Lettering : ITextMeasure, IDisposable
                 return null;
             }
 
-            using var stream = new MemoryStream(bytes);
-            return Blob.FromStream(stream);
+            // Copied: Blob.FromStream keeps the address of an array that the garbage collector moves and frees.
+            var held = GCHandle.Alloc(bytes, GCHandleType.Pinned);
+            try
+            {
+                return new Blob(held.AddrOfPinnedObject(), bytes.Length, MemoryMode.Duplicate);
+            }
+            finally
+            {
+                held.Free();
+            }
         }
     }
 }
