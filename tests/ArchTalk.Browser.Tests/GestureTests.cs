@@ -110,7 +110,7 @@ public sealed class GestureTests : IDisposable
     }
 
     [Fact]
-    public async Task Without_an_answer_a_stroke_stays_as_it_was_drawn_and_typing_goes_on()
+    public async Task Without_an_answer_a_stroke_stays_as_it_was_drawn_until_Refine_lays_it_on_its_words_and_typing_goes_on()
     {
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var wire = new Wire(server.Port);
@@ -136,6 +136,27 @@ public sealed class GestureTests : IDisposable
         teacher.UntilRefineShows(live);
         Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters
             .ShouldBe(new Writing("It stands!", "000jjjjjjk"), "green on yellow, and the next highlight");
+
+        // The server can be asked again now.
+        browser.Until(() =>
+        {
+            var isShown = browser.Find("#panel-todo h2").Text == "A line beside its words";
+            if (!isShown)
+            {
+                browser.ClickOn("[aria-label='The next one']");
+            }
+
+            return isShown;
+        }, "the line");
+        browser.Find("#panel-todo").Text.ShouldContain("“Thrust”");
+        browser.Click("Lay it on its words");
+        browser.UntilText("Laid a line on its words");
+        browser.Find("body").SendKeys(Keys.End);
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "the highlighter as high as the line");
+        browser.Find("body").SendKeys(Keys.Control + "z");
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "as it was drawn");
+        browser.Find("body").SendKeys(Keys.Control + "y");
+        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "on its words again");
     }
 
     [Fact]

@@ -1,4 +1,5 @@
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Lessons;
 using ArchTalk.Core.Time;
 
@@ -43,7 +44,7 @@ public static class EditRules
         }
 
         if (e.AddedInk.Any(s => s.Points.Count is 0 or > MostPoints || s.Points.Any(p => p.After < Duration.Zero || IsFar(p.X) || IsFar(p.Y)))
-            || e.Marks.Any(m => IsFar(m.MoveX) || IsFar(m.MoveY)))
+            || e.Marks.Any(m => IsFar(m.MoveX) || IsFar(m.MoveY) || (m.Settled is { } line && IsFar(line))))
         {
             return $"The added drawing could not be read. Draw it once more. {Unchanged}";
         }
@@ -75,6 +76,9 @@ public static class EditRules
         .. e.AddedInk.SelectMany(s => s.Points).SelectMany(p => (long[])[p.At.Samples, p.After.Samples]), .. e.Stops.Select(s => s.At.Samples),
         .. e.Corrections.SelectMany(c => (long[])[c.At.Samples, c.Until?.Samples ?? 0]), .. e.Left.Select(l => l.Start.Samples),
     ];
+
+    private static bool IsFar(SettledStroke line) =>
+        IsFar(line.From.X) || IsFar(line.From.Y) || IsFar(line.To.X) || IsFar(line.To.Y) || line.Height < 0 || IsFar(line.Height);
 
     private static bool IsFar(int place) => Math.Abs((long)place) > FarthestPlace;
 }

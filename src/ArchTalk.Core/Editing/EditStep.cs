@@ -25,6 +25,9 @@ public enum EditKind
 
     /// <summary>A tone lies over it.</summary>
     UnderTone = 7,
+
+    /// <summary>A line was laid on the words it was drawn along; its stretch is from its first point to its last.</summary>
+    Settled = 8,
 }
 
 /// <summary>What a teacher does on Refine, in one press. <see cref="EditSteps"/> says what becomes of the list of edits.</summary>
@@ -90,7 +93,7 @@ public sealed record Leave(IReadOnlyList<ProposalKey> Proposals) : EditStep;
 
 /// <summary>
 /// Puts back what was taken out, made short, mute or said again, or takes out a pause; puts back what a retake took back, or takes
-/// that out again; lets hold always what held only this time.
+/// that out again; lets hold always what held only this time; leaves a line as it was drawn.
 /// </summary>
 public sealed record PutBack(EditKind Kind, TakeId Take, TimeRange<TakeTime> Source) : EditStep;
 

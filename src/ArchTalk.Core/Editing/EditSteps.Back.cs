@@ -33,6 +33,7 @@ public sealed partial class EditSteps
             {
                 Temporary = [.. edits.Temporary.Where(t => t.Take != step.Take || t.Source != step.Source)],
             },
+            EditKind.Settled => edits with { Marks = [.. edits.Marks.Where(m => m.Settled is null || m.Take != step.Take || !IsDrawnIn(step, m))] },
             _ => edits with { Pauses = [.. edits.Pauses.Where(p => p.Take != step.Take || p.At != step.Source.Start)] },
         };
         return after.Count == edits.Count ? Gone() : Done(after, step.Kind switch
@@ -41,9 +42,13 @@ public sealed partial class EditSteps
             EditKind.MadeShort => "Made a silence as long as it was",
             EditKind.OnlyThisTime => $"Let {Words(step.Source.End - step.Source.Start)} hold always",
             EditKind.Muted or EditKind.UnderTone => $"Let {Words(step.Source.End - step.Source.Start)} be heard again",
+            EditKind.Settled => "Left a line as it was drawn",
             _ => "Took a pause out again",
         });
     }
+
+    private bool IsDrawnIn(PutBack step, MarkChange change) => arrangement.Logs.First(l => l.Id == step.Take).Actions.OfType<StrokeDrawn>()
+        .Any(s => s.Stroke.Number == change.Stroke && step.Source == new TimeRange<TakeTime>(s.At, s.End));
 
     private Checked<EditsAfter> Branch(PutBack step)
     {

@@ -269,7 +269,8 @@ public sealed partial class EditSteps(
                 return Gone();
             }
 
-            after = proposal.Kind == ProposalKind.Question ? after with { Stops = [.. after.Stops, StopBefore(proposal, one.Stop!.Value)] }
+            after = proposal.Change is { } change ? after with { Marks = [.. after.Marks, change] }
+                : proposal.Kind == ProposalKind.Question ? after with { Stops = [.. after.Stops, StopBefore(proposal, one.Stop!.Value)] }
                 : proposal.Rest is { } rest
                     ? after with { Silences = [.. after.Silences, new(proposal.Take, source, RestOf(proposal, source, one.RestMs, rest))] }
                 : after with { Cuts = Joined(after.Cuts.Append(new Cut(proposal.Take, source, proposal.KeepsMarks))) };
@@ -286,6 +287,7 @@ public sealed partial class EditSteps(
         var at = Clock(arrangement.Spans(new(first.Take, first.Source)).First().Start - LessonTime.Zero);
         return Done(after, accepted.Count > 1 ? $"Accepted {accepted.Count} proposals{(shorter > Duration.Zero ? $", shorter by {saved}" : "")}"
             : first.Kind == ProposalKind.Question ? $"Put a thinking stop at {at}"
+            : first.Change is not null ? $"Laid a line on its words at {at}"
             : first.Rest is null ? $"Took out {saved} at {at}"
             : $"Made a silence shorter by {saved} at {at}");
     }

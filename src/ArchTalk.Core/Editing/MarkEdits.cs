@@ -1,3 +1,4 @@
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -27,6 +28,12 @@ public sealed record MarkChange(TakeId Take, int Stroke)
 
     /// <summary>How far it is moved down, in tenths of a board unit.</summary>
     public int MoveY { get; init; }
+
+    /// <summary>Where it lies straight on words, drawn from its beginning to its end in the time it took.</summary>
+    public SettledStroke? Settled { get; init; }
+
+    /// <summary>The key line that those words are; null for none. Only with <see cref="Settled"/>.</summary>
+    public KeyLineKind? Becomes { get; init; }
 
     /// <summary>The key under which takes and timelines know the stroke.</summary>
     internal StrokeKey Key => new(Take, Stroke);

@@ -39,6 +39,9 @@ public enum ProposalKind
 
     /// <summary>A short sound by itself: a cough, a knock, a hesitation, but also a single word.</summary>
     ShortSound = 10,
+
+    /// <summary>A line was drawn along words and nobody answered on which: it can be laid on them now.</summary>
+    Unsettled = 11,
 }
 
 /// <summary>A stretch of a take.</summary>
@@ -52,8 +55,13 @@ public sealed record ProposalKey(ProposalKind Kind, TakeId Take, TakeTime Start)
 /// <param name="Source">Half-open. Its edges lie in silence or at the ends of the take, never in a word.</param>
 /// <param name="Rest">How long the stretch is to be afterwards; null when it isn't to be made shorter.</param>
 /// <param name="KeepsMarks">Whether what was drawn in it stays.</param>
-/// <param name="Text">What the teacher noted; empty for all but <see cref="ProposalKind.FixLater"/>.</param>
+/// <param name="Text">
+/// What the teacher noted, of a <see cref="ProposalKind.FixLater"/>; the words that an <see cref="ProposalKind.Unsettled"/> line lies on; else empty.
+/// </param>
 public sealed record Proposal(ProposalKind Kind, TakeId Take, TimeRange<TakeTime> Source, Duration? Rest, bool KeepsMarks, string Text = "")
 {
+    /// <summary>What becomes of the stroke; null for all but <see cref="ProposalKind.Unsettled"/>.</summary>
+    public MarkChange? Change { get; init; }
+
     public ProposalKey Key => new(Kind, Take, Source.Start);
 }

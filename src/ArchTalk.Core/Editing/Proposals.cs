@@ -1,4 +1,5 @@
 using ArchTalk.Core.Audio;
+using ArchTalk.Core.Ink;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -62,7 +63,9 @@ public static class Proposals
 
     /// <summary>All proposals, in order of the lesson; what overlaps an earlier one is left out.</summary>
     /// <param name="measures">What was measured of a take.</param>
-    public static IReadOnlyList<Proposal> Of(Arrangement arrangement, Func<TakeId, TakeMeasures> measures)
+    /// <param name="settle">On which words a stroke settles that nobody answered for; null for on none, and without it for all.</param>
+    public static IReadOnlyList<Proposal> Of(
+        Arrangement arrangement, Func<TakeId, TakeMeasures> measures, Func<StrokeDrawn, SettledStroke?>? settle = null)
     {
         var edits = arrangement.Edits;
         var left = edits.Left.ToHashSet();
@@ -80,6 +83,9 @@ public static class Proposals
                     found.Add(proposal);
                 }
             }
+
+            // A line takes nothing out: it may lie in what is proposed otherwise.
+            found.AddRange(Unsettled(log, arrangement, settle).Where(p => !left.Contains(p.Key)).DistinctBy(p => p.Key));
         }
 
         // Where its first moment is, or where what was taken out before it was.
@@ -94,6 +100,20 @@ public static class Proposals
         var least = hasMarks ? new Duration(silence.Samples / FastestInk) : Duration.Zero;
         return wanted > least ? wanted : least;
     }
+
+    private static IEnumerable<Proposal> Unsettled(TakeLog log, Arrangement arrangement, Func<StrokeDrawn, SettledStroke?>? settle) =>
+        from unsettled in settle is null ? [] : UnsettledStrokes.Of(log)
+        let stroke = unsettled.Stroke
+        let number = stroke.Stroke.Number
+        where stroke.At < stroke.End
+        where !arrangement.Edits.Marks.Any(m => m.Take == log.Id && m.Stroke == number && (m.IsGone || m.Settled is not null))
+        where arrangement.Places(new(log.Id, stroke.At), WhenCut.Drop).Count > 0
+        let line = settle!(stroke)
+        where line is not null
+        select new Proposal(ProposalKind.Unsettled, log.Id, new(stroke.At, stroke.End), Rest: null, KeepsMarks: true, line.Text)
+        {
+            Change = new(log.Id, number) { Settled = line, Becomes = unsettled.Becomes },
+        };
 
     private static bool IsEdited(EditList edits, Proposal proposal) =>
         edits.Cuts.Any(c => c.Take == proposal.Take && c.Source.Meets(proposal.Source))

@@ -42,6 +42,13 @@ public sealed record StrokeSettled(
     [property: JsonPropertyName("h")] int Height,
     [property: JsonPropertyName("x")] string Text) : TakeEvent;
 
+/// <summary>Nobody answered on which words a stroke settles, so it stayed as it was drawn.</summary>
+/// <param name="Kind">The key line that its words were to become, as <see cref="KeyLineKinds"/> names it; empty for none.</param>
+public sealed record SettlingUnanswered(
+    [property: JsonPropertyName("t")] double Time,
+    [property: JsonPropertyName("s")] int Stroke,
+    [property: JsonPropertyName("k")] string Kind) : TakeEvent;
+
 /// <summary>
 /// Strokes of this take are a key line: what they underline, or what was written with them. Made again with the same first stroke, it
 /// says something else about the same line.

@@ -7,7 +7,11 @@ namespace ArchTalk.Core.Recording;
 public abstract record TakeAction(TakeTime At);
 
 /// <summary>A point of ink in take time: tenths of a board unit, pressure 0 to 255.</summary>
-public readonly record struct TakePoint(int X, int Y, byte Pressure, TakeTime At);
+public readonly record struct TakePoint(int X, int Y, byte Pressure, TakeTime At)
+{
+    /// <summary>The pressure of a pen that is held evenly.</summary>
+    public const byte Even = 128;
+}
 
 /// <summary>A stroke was drawn; <see cref="TakeAction.At"/> is when it began.</summary>
 /// <param name="Style">Index in <see cref="Ink.InkStyle.All"/>.</param>
@@ -36,6 +40,10 @@ public sealed record Typed(
 /// <summary>Strokes were made a key line, or it became another; null for the kind when it is none any more.</summary>
 /// <param name="Strokes">At least one; the first names it.</param>
 public sealed record KeyLineChanged(TakeTime At, IReadOnlyList<StrokeKey> Strokes, KeyLineKind? Kind, string Text, bool IsMust) : TakeAction(At);
+
+/// <summary>Nobody answered on which words a stroke settles.</summary>
+/// <param name="Becomes">The key line that its words were to become.</param>
+public sealed record LeftUnsettled(TakeTime At, StrokeKey Stroke, KeyLineKind? Becomes) : TakeAction(At);
 
 public sealed record ActionUndone(TakeTime At, int Action) : TakeAction(At);
 

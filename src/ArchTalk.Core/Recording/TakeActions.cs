@@ -9,9 +9,6 @@ internal static class TakeActions
     // What a recorder says of the boards when it begins comes a moment after the first sound; it holds from the start.
     private static readonly TakeTime LatestOpening = TakeTime.FromSeconds(1);
 
-    // Of a pen that is held evenly.
-    private const byte EvenPressure = 128;
-
     /// <summary>The place of the lesson that the take was recorded for, as it was said first; null for its end.</summary>
     public static TakePlace? PlaceOf(IReadOnlyList<SegmentReader> segments) => segments.SelectMany(s => s.Events).OfType<PlaceTaken>()
         .Select(p => new TakePlace(new(new(p.FromTake), new(p.From)), new(new(p.UntilTake), new(p.Until)))).FirstOrDefault();
@@ -67,7 +64,7 @@ internal static class TakeActions
     // The drawn stroke goes and the settled one comes, by one action.
     private static TakeAction[] Settle(StrokeSettled settled, StrokeDrawn drawn, TakeTime at)
     {
-        TakePoint Point(int end) => new((int)settled.Line[2 * end], (int)settled.Line[(2 * end) + 1], EvenPressure, at);
+        TakePoint Point(int end) => new((int)settled.Line[2 * end], (int)settled.Line[(2 * end) + 1], TakePoint.Even, at);
         return
         [
             new StrokesErased(at, settled.Action, [drawn.Stroke]),
@@ -138,6 +135,9 @@ internal static class TakeActions
             case KeyLineMade k:
                 yield return new KeyLineChanged(
                     segment.At(k.Time), [.. k.Strokes.Select(s => new StrokeKey(take, s))], KeyLineKinds.Parse(k.Kind), k.Text, k.IsMust);
+                break;
+            case SettlingUnanswered s:
+                yield return new LeftUnsettled(segment.At(s.Time), new(take, s.Stroke), KeyLineKinds.Parse(s.Kind));
                 break;
             case Undone u:
                 yield return new ActionUndone(segment.At(u.Time), u.Action);

@@ -13,6 +13,7 @@ namespace ArchTalk.Core.Recording;
 [JsonDerivedType(typeof(StrokeCancelled), "cancel")]
 [JsonDerivedType(typeof(Erased), "erase")]
 [JsonDerivedType(typeof(StrokeSettled), "settle")]
+[JsonDerivedType(typeof(SettlingUnanswered), "unsettled")]
 [JsonDerivedType(typeof(KeyLineMade), "key")]
 [JsonDerivedType(typeof(TextTyped), "type")]
 [JsonDerivedType(typeof(Undone), "undo")]

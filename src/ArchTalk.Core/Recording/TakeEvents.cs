@@ -117,6 +117,7 @@ public static class TakeEvents
             && Array.TrueForAll(e.Strokes, s => s is not null),
         StrokeSettled s => IsStamp(s.Time) && s.Action is >= 0 and <= GreatestNumber && s.Height is >= 0 and <= GreatestHeight && s.Text is not null
             && s.Line is { Length: 4 } line && Array.TrueForAll(line, n => Math.Abs(n) <= FarthestPlace),
+        SettlingUnanswered s => IsStamp(s.Time) && s is { Stroke: >= 0 and <= GreatestNumber, Kind: not null },
         TextTyped t => IsStamp(t.Time) && t is { Number: >= 0 and <= GreatestNumber, Size: >= SmallestEm and <= GreatestHeight, Ink: not null }
             && t.Text is { Length: <= LongestNote } && Writing.AreLooks(t.Looks, t.Text)
             && t.Place is { Length: 2 } place && Array.TrueForAll(place, n => Math.Abs((long)n) <= FarthestPlace),

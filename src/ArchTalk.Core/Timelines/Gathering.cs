@@ -117,13 +117,20 @@ internal sealed class Gathering(EditList edits)
         {
             At = stroke.At + later,
             Style = InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
-            Points = [.. stroke.Points.Select(p => p with { X = p.X + change.MoveX, Y = p.Y + change.MoveY, At = p.At + later })],
+            Points = [.. PointsOf(stroke, change).Select(p => p with { X = p.X + change.MoveX, Y = p.Y + change.MoveY, At = p.At + later })],
+            LineHeight = change.Settled?.Height ?? stroke.LineHeight,
         };
         if (change.Ends is { } ends)
         {
             yield return new MarkEnded(ends, stroke.Stroke);
         }
     }
+
+    // Straight from its beginning to its end.
+    private static IReadOnlyList<TakePoint> PointsOf(StrokeDrawn stroke, MarkChange change) => change.Settled is not { } line ? stroke.Points :
+    [
+        new(line.From.X, line.From.Y, TakePoint.Even, stroke.At), new(line.To.X, line.To.Y, TakePoint.Even, stroke.End),
+    ];
 
     private static TakeAction Drawn(AddedStroke stroke)
     {

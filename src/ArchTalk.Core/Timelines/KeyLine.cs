@@ -1,5 +1,6 @@
 using ArchTalk.Core.Boards.Drawings;
 using ArchTalk.Core.Boards.Items;
+using ArchTalk.Core.Editing;
 using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 
@@ -27,14 +28,14 @@ internal static class KeyLines
     /// the lesson or was undone is none; one that was wiped off with its board still is.
     /// </summary>
     /// <param name="isUndone">Whether a stroke is undone when the lesson ends.</param>
-    public static IReadOnlyList<KeyLine> Of(
-        IEnumerable<(int Number, TakePath Path)> placements, IReadOnlyList<TimelineBoard> boards, Func<MarkKey, bool> isUndone)
+    public static IReadOnlyList<KeyLine> Of(Arrangement arrangement, IReadOnlyList<TimelineBoard> boards, Func<MarkKey, bool> isUndone)
     {
         // Of thousands of strokes a few are part of a line.
         (int Number, KeyLineChanged Said)[] said =
         [
-            .. from placement in placements
-               from changes in placement.Path.Actions.OfType<KeyLineChanged>().GroupBy(k => k.Strokes[0])
+            .. from placement in arrangement.Placements
+               let recorded = placement.Path.Actions.OfType<KeyLineChanged>()
+               from changes in SettledLater(placement, arrangement.Edits).Concat(recorded).GroupBy(k => k.Strokes[0])
                where changes.Last().Kind is not null
                select (placement.Number, changes.Last()),
         ];
@@ -70,6 +71,12 @@ internal static class KeyLines
 
         return [.. lines.OrderBy(l => l.At)];
     }
+
+    // What is said while recording of the same line counts more.
+    private static IEnumerable<KeyLineChanged> SettledLater(Placement placement, EditList edits) =>
+        from change in edits.Marks
+        where change.Take == placement.Take && change is { Settled: not null, Becomes: not null }
+        select new KeyLineChanged(TakeTime.Zero, [change.Key], change.Becomes, change.Settled!.Text, IsMust: false);
 
     private static Box BoxOf(TimelineStroke stroke)
     {

@@ -41,10 +41,9 @@ public static class TimelineCompiler
         ];
         var stops = Stops.Place(arrangement, compiled, shown);
         var placements = arrangement.Placements.Select(p => new TimelinePlacement(p.Take, p.Map, p.InsteadOf));
-        var paths = arrangement.Placements.Select(p => (p.Number, p.Path));
         return new LessonTimeline(arrangement.Length, compiled, shown, PointerOf(arrangement, indexes), stops, [.. placements])
         {
-            KeyLines = KeyLines.Of(paths, compiled, fold.IsUndone),
+            KeyLines = KeyLines.Of(arrangement, compiled, fold.IsUndone),
             TermsSaid = TermsSaid.Of(arrangement),
         };
     }

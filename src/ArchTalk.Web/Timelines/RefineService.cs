@@ -8,6 +8,7 @@ using ArchTalk.Core.Recording;
 using ArchTalk.Core.Time;
 using ArchTalk.Core.Timelines;
 using ArchTalk.Data.Entities;
+using ArchTalk.Web.Boards;
 using ArchTalk.Web.Lessons;
 using ArchTalk.Web.Recording;
 using ArchTalk.Web.Setup;
@@ -15,7 +16,7 @@ using ArchTalk.Web.Setup;
 namespace ArchTalk.Web.Timelines;
 
 /// <summary>What Refine shows of a lesson, and the steps that a teacher does there.</summary>
-public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, SectionService sections, ComputedCache cache)
+public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, SectionService sections, SettlingService settling, ComputedCache cache)
 {
     /// <summary>Most pairs of peaks in one answer: a minute of the finest, or an hour of the next.</summary>
     private const int MostPeaks = 80_000;
@@ -130,12 +131,34 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
     }
 
     // A step is done on what was proposed before it.
-    private Task<IReadOnlyList<Proposal>> ProposalsAsync(
-        CompiledLesson compiled, Func<TakeId, TakeMeasures> measures, CancellationToken cancel) => cache.GetAsync((compiled.Key, "proposals"), () =>
+    private Task<IReadOnlyList<Proposal>> ProposalsAsync(CompiledLesson compiled, Func<TakeId, TakeMeasures> measures, CancellationToken cancel)
     {
-        var proposals = Proposals.Of(compiled.Arrangement, measures);
-        return Task.FromResult((proposals, BytesOfProposal * (long)proposals.Count));
-    }, cancel);
+        async Task<(IReadOnlyList<Proposal>, long)> FindAsync()
+        {
+            var settled = await SettledAsync(compiled);
+            var proposals = Proposals.Of(compiled.Arrangement, measures, stroke => settled.GetValueOrDefault(stroke.Stroke));
+            return (proposals, BytesOfProposal * (long)proposals.Count);
+        }
+
+        return cache.GetAsync((compiled.Key, "proposals"), FindAsync, cancel);
+    }
+
+    // What nobody answered for while it was recorded, asked again. Of a board that is gone there are no words.
+    private async Task<IReadOnlyDictionary<StrokeKey, SettledStroke?>> SettledAsync(CompiledLesson compiled)
+    {
+        var settled = new Dictionary<StrokeKey, SettledStroke?>();
+        foreach (var (stroke, _) in compiled.Arrangement.Logs.SelectMany(UnsettledStrokes.Of))
+        {
+            if (compiled.Boards.Any(b => b.Id == stroke.Board))
+            {
+                var drawn = new DrawnStroke(
+                    stroke.Board, InkStyle.All[stroke.Style].Tool == InkStyle.Highlighter, [.. stroke.Points.SelectMany(p => (int[])[p.X, p.Y])]);
+                settled[stroke.Stroke] = await settling.SettleAsync(compiled.Key.Lesson, drawn, CancellationToken.None);
+            }
+        }
+
+        return settled;
+    }
 
     private static ProposalView View(Proposal proposal, Arrangement arrangement)
     {
@@ -174,6 +197,12 @@ public sealed class RefineService(LessonCompiler compiler, TakeSounds sounds, Se
             .. arrangement.Logs.SelectMany(TakenBack),
             .. edits.Temporary.SelectMany(t => Views(
                 EditKind.OnlyThisTime, t.Take, t.Source, edits.LeavesOutTemporary ? Duration.Zero : t.Source.End - t.Source.Start)),
+            .. from change in edits.Marks
+               where change.Settled is not null
+               from stroke in arrangement.Logs.SelectMany(l => l.Actions.OfType<StrokeDrawn>())
+               where stroke.Stroke == new StrokeKey(change.Take, change.Stroke)
+               from view in Views(EditKind.Settled, change.Take, new(stroke.At, stroke.End), stroke.End - stroke.At)
+               select view,
             .. edits.Pauses.SelectMany(p => Views(EditKind.Paused, p.Take, new(p.At, p.At), p.Length)),
         ];
     }

@@ -176,7 +176,11 @@ public sealed class RandomLessons
         Ink = random.Next(3) == 0 ? "green" : null,
         Width = random.Next(3) == 0 ? "broad" : null,
         MoveX = random.Next(-50, 50),
+        Settled = random.Next(3) == 0 ? new(Place(), Place(), random.Next(2) * 400, "words") : null,
+        Becomes = random.Next(2) == 0 ? (KeyLineKind)random.Next(3) : null,
     };
+
+    private InkPlace Place() => new(random.Next(16_000), random.Next(9000));
 
     private AddedStroke Added(TakeLog log, TakeLog[] logs)
     {

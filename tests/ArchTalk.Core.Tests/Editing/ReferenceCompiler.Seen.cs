@@ -97,7 +97,9 @@ internal sealed partial class ReferenceCompiler
         var lines = new List<(int, StrokeKey, long, int, KeyLineKind, string)>();
         for (var number = 0; number < placed.Count; number++)
         {
-            var said = Actions(placed[number]).OfType<KeyLineChanged>().ToList();
+            var said = edits.Marks.Where(m => m.Take == placed[number].Log.Id && m.Settled is not null && m.Becomes is not null)
+                .Select(m => new KeyLineChanged(TakeTime.Zero, [new(m.Take, m.Stroke)], m.Becomes, m.Settled!.Text, false))
+                .Concat(Actions(placed[number]).OfType<KeyLineChanged>()).ToList();
             foreach (var line in said.Where((k, i) => k.Kind is not null && !said.Skip(i + 1).Any(later => later.Strokes[0] == k.Strokes[0])))
             {
                 // What came and went in one instant was never seen.

@@ -220,6 +220,12 @@ internal sealed partial class ReferenceCompiler
             {
                 var later = change.Begins is { } b ? b - s.At : Duration.Zero;
                 var style = InkStyle.All[s.Style];
+                if (change.Settled is { } line)
+                {
+                    TakePoint[] ends = [new(line.From.X, line.From.Y, 128, s.At), new(line.To.X, line.To.Y, 128, s.Points[^1].At)];
+                    s = s with { Points = ends, LineHeight = line.Height };
+                }
+
                 all.Add(new StrokeDrawn(
                     s.At + later,
                     s.Stroke,
@@ -227,7 +233,7 @@ internal sealed partial class ReferenceCompiler
                     InkStyle.IndexOf(style.Tool, change.Ink ?? style.Ink, change.Width ?? style.Width),
                     [.. s.Points.Select(q => new TakePoint(q.X + change.MoveX, q.Y + change.MoveY, q.Pressure, q.At + later))])
                 { LineHeight = s.LineHeight });
-                all.AddRange(change.Ends is { } ends ? [new Gone(ends, s.Stroke)] : Array.Empty<TakeAction>());
+                all.AddRange(change.Ends is { } goes ? [new Gone(goes, s.Stroke)] : Array.Empty<TakeAction>());
             }
         }
 

@@ -45,6 +45,8 @@ internal sealed class Script(int take, double seconds)
 
     public Script Undo(double at, int action) => Add(new ActionUndone(At(at), action));
 
+    public Script Unsettled(double at, int stroke, KeyLineKind? becomes = null) => Add(new LeftUnsettled(At(at), new(Id, stroke), becomes));
+
     public Script Show(double at, int board) => Add(new BoardChanged(At(at), Boards[board].Id));
 
     public Script View(double at, int y, int width = 8000, int board = 0) => Add(new ViewChanged(At(at), Boards[board].Id, 0, y, width));

@@ -16,7 +16,10 @@ public class GestureTests
     // Twelve seconds; the page's clock runs a second ahead.
     private static LessonTimeline Lesson(params TakeEvent[] events) => Lesson(EditList.Empty, events);
 
-    private static LessonTimeline Lesson(EditList edits, params TakeEvent[] events)
+    private static LessonTimeline Lesson(EditList edits, params TakeEvent[] events) =>
+        TimelineCompiler.Compile([Board], Arrangement.Resolve([Log(events)], edits));
+
+    private static TakeLog Log(params TakeEvent[] events)
     {
         var journal = new JournalBuilder().Segment(new SegmentStart(0, 48_000, 0, "Test", false, false, false));
         for (var second = 0; second < 12; second++)
@@ -24,8 +27,7 @@ public class GestureTests
             journal.Audio(0, second * 48_000, new short[48_000]).Anchors(0, new ClockAnchor(second * 48_000, 1000 + (second * 1000)));
         }
 
-        var log = Takes.Log(journal.Events(0, [new BoardShown(1000, Board.Id), .. events]).End().ToBytes(Take));
-        return TimelineCompiler.Compile([Board], Arrangement.Resolve([log], edits));
+        return Takes.Log(journal.Events(0, [new BoardShown(1000, Board.Id), .. events]).End().ToBytes(Take));
     }
 
     private static double At(double second) => 1000 + (second * 1000);
@@ -54,6 +56,15 @@ public class GestureTests
         (settled.Band, settled.Points[0].Y, settled.Points[^1].X).ShouldBe((440, 2950, 6100));
         Strokes(lesson, 7).ShouldHaveSingleItem().Band.ShouldBe(0, "as it was drawn");
         Strokes(lesson, 9).ShouldHaveSingleItem().Band.ShouldBe(440);
+    }
+
+    [Fact]
+    public void What_nobody_answered_for_is_known_by_its_stroke_and_the_key_line_it_was_to_become()
+    {
+        var lesson = Lesson([.. Drawn(1, 2), new SettlingUnanswered(At(10), 1, "write")]);
+        Strokes(lesson, 11).ShouldHaveSingleItem().Band.ShouldBe(0, "as it was drawn");
+        var left = Log([.. Drawn(1, 2), new SettlingUnanswered(At(10), 1, "write")]).Actions.OfType<LeftUnsettled>().ShouldHaveSingleItem();
+        (left.Stroke.Number, left.Becomes).ShouldBe((1, KeyLineKind.WriteDown));
     }
 
     [Fact]

@@ -27,6 +27,8 @@ export const eventShapes = {
   erase: { t: "stamp", a: "int", s: "texts" },
   /** A stroke has settled on words: from and to (x, y, x, y in tenths of a unit), the height of their line, the words. */
   settle: { t: "stamp", a: "int", s: "int", d: "ints", h: "int", x: "text" },
+  /** Nobody answered on which words a stroke settles, and as what kind of key line; empty for none. */
+  unsettled: { t: "stamp", s: "int", k: "text" },
   /** Strokes are a key line, named by the first; the kind is empty when it is none any more. */
   key: { t: "stamp", n: "ints", k: "text", x: "text", m: "flag" },
   /** The whole text as it was typed so far, at its place (x, y) in letters of a size (the em), in tenths of a unit, and its letters' looks. */

@@ -323,6 +323,13 @@ export class Desk {
     }, stamp);
   }
 
+  /** Nobody answered on which words a stroke settles, and what they were to become: it is offered later. */
+  leaveUnsettled(stroke: number, kind: KeyLineKind | null, stamp: number): void {
+    if (this.living(stroke)) {
+      this.do({ e: "unsettled", t: stamp, s: stroke, k: kind ?? "" });
+    }
+  }
+
   /** What a line touches (tenths of a unit): strokes, and what was typed. */
   private near(from: Place, to: Place, radius: number): { ink: Ink[]; texts: Typed[] } {
     return {

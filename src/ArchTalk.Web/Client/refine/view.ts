@@ -1,7 +1,7 @@
 // What the server says of a lesson's edits: RefineView in C#. Times in ms, stretches of takes in samples.
 
 export type ProposalKind = "Beginning" | "FalseStart" | "Ending" | "Afterword" | "FixLater" | "Silence" | "WritingSilence" | "Waiting"
-  | "Question" | "Quiet" | "ShortSound";
+  | "Question" | "Quiet" | "ShortSound" | "Unsettled";
 
 export interface ProposalKey {
   kind: ProposalKind;
@@ -19,7 +19,7 @@ export interface Proposal {
   text: string;
 }
 
-export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack" | "OnlyThisTime" | "UnderTone";
+export type EditKind = "TakenOut" | "MadeShort" | "Muted" | "Paused" | "SaidAgain" | "TakenBack" | "OnlyThisTime" | "UnderTone" | "Settled";
 
 export interface Edit {
   kind: EditKind;

@@ -117,6 +117,8 @@ export function reduce(state: BoardsState, event: BoardEvent, styles: Styles): B
       return erase(state, event.a, new Set(event.s));
     case "settle":
       return settle(state, event);
+    case "unsettled":
+      return state;
     case "key": {
       const keyLines = new Map(state.keyLines);
       if (event.k) {

@@ -374,6 +374,18 @@ test("a stroke that is gone when the answer comes settles on nothing", () => {
   assert.ok(!kinds().includes("settle"));
 });
 
+test("a stroke that nobody answered for stays as it was drawn and is journalled, with what it was to become", () => {
+  const { desk, journal } = setUp();
+  const stroke = draw(desk, 1000);
+  const before = desk.state;
+  desk.leaveUnsettled(stroke, "write", 30);
+  assert.deepEqual(journal.at(-1), { e: "unsettled", t: 30, s: stroke, k: "write" });
+  assert.equal(desk.state, before);
+  desk.undo(40);
+  desk.leaveUnsettled(stroke, null, 50);
+  assert.equal(journal.at(-1)!.e, "undo", "what is gone is not asked for again");
+});
+
 test("underlined words are a key line until they are undone or rubbed out, and a wiped board keeps it", () => {
   const { desk } = setUp();
   const lines = () => [...desk.state.keyLines.values()].map((l) => `${l.kind} ${l.text}`);

@@ -3,7 +3,7 @@ import type { Style } from "../../scene/scene";
 import { part } from "../../shared/alpine";
 import { keepChoice, keptChoice } from "../../shared/kept";
 import { machine, session } from "../page";
-import { settledOn } from "../settling";
+import { settledOn, unanswered } from "../settling";
 import type { RecordPage } from "./whole";
 
 /** What the words that a stroke settles on become; empty for no key line. */
@@ -53,7 +53,13 @@ export const keyLines = () =>
       const settled = await settledOn(board, style, points, take);
 
       // Another take, or none, by now: the number is of another stroke. Nor is anything changed while a retake shows the boards of before.
-      if (settled && !this.isRetaking && machine().desk === desk && session().openTake === take) {
+      if (!settled || this.isRetaking || machine().desk !== desk || session().openTake !== take) {
+        return;
+      }
+
+      if (settled === unanswered) {
+        desk.leaveUnsettled(stroke, kind, performance.now());
+      } else {
         desk.settle(stroke, settled, kind, performance.now());
         this.afterInput();
       }

@@ -209,6 +209,8 @@ export const edits = () =>
           return `${seconds(lengthMs)} under a tone`;
         case "OnlyThisTime":
           return `${seconds(lengthMs)} only this time${restMs > 0 ? "" : ", left out"}`;
+        case "Settled":
+          return "A line laid on its words";
         case "TakenBack":
           return restMs > 0 ? `${seconds(lengthMs)} that a retake had taken back` : `${seconds(lengthMs)} taken back by a retake`;
         case "SaidAgain":
@@ -225,6 +227,10 @@ export const edits = () =>
     putBackWord({ kind, lengthMs, restMs }: Edit): string {
       if (kind === "OnlyThisTime") {
         return "Let it hold always";
+      }
+
+      if (kind === "Settled") {
+        return "As it was drawn";
       }
 
       const isAdded = kind === "Paused" || (kind === "SaidAgain" && lengthMs === 0) || (kind === "TakenBack" && restMs > 0);
@@ -305,7 +311,7 @@ export const edits = () =>
     },
 
     canHearEdit({ kind }: Edit): boolean {
-      return kind !== "Paused";
+      return kind !== "Paused" && kind !== "Settled";
     },
 
     hearEditWords(edit: Edit): string {

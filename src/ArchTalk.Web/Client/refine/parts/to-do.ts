@@ -19,14 +19,19 @@ const titles: Record<ProposalKind, string> = {
   Question: "A question without a stop?",
   Quiet: "Far quieter than the rest",
   ShortSound: "A short sound",
+  Unsettled: "A line beside its words",
 };
 
 const alike: Record<ProposalKind, string> = {
   Beginning: "beginnings", FalseStart: "false starts", Ending: "ends", Afterword: "afterwords", FixLater: "notes", Silence: "silences",
   WritingSilence: "silences while you write", Waiting: "waits", Question: "questions", Quiet: "quiet stretches", ShortSound: "short sounds",
+  Unsettled: "lines",
 };
 
 const nudgeMs = 100;
+
+/** What is proposed where something lies, and takes nothing out. */
+const withoutEdges: readonly ProposalKind[] = ["Question", "Unsettled"];
 
 function sameKey(a: ProposalKey, b: ProposalKey): boolean {
   return a.kind === b.kind && a.take === b.take && a.start === b.start;
@@ -97,6 +102,8 @@ export const toDo = () =>
           return `You wait ${length} and then uncover something. With a thinking stop students wait as long as they need, until they have the answer shown.`;
         case "ShortSound":
           return `A sound of ${length} by itself: a cough, a knock, a hesitation? It may be a word. Hear it first.`;
+        case "Unsettled":
+          return `You drew this along “${p.text}” while the server could not be reached. It can still be laid straight on these words.`;
         case "Quiet":
           return "Students hear it raised, and the noise of the room with it. If it can't be understood well, say it again.";
         default:
@@ -109,6 +116,7 @@ export const toDo = () =>
       const p = this.proposal;
       return !p ? ""
         : p.key.kind === "Question" ? "Ask and wait here"
+        : p.key.kind === "Unsettled" ? "Lay it on its words"
         : this.isQuiet ? "Say it again"
         : p.restMs === null ? `Take out ${seconds(this.proposedTo - this.proposedFrom)}` : `Make it ${seconds(this.restOf(p))}`;
     },
@@ -144,12 +152,11 @@ export const toDo = () =>
 
     /** Whether something becomes shorter by it. */
     get takesOut(): boolean {
-      return this.proposal !== null && this.proposal.key.kind !== "Question" && !this.isQuiet;
+      return this.hasProposedEdges && !this.isQuiet;
     },
 
-    /** A thinking stop lies where the phrase ends. */
     get hasProposedEdges(): boolean {
-      return this.proposal !== null && this.proposal.key.kind !== "Question";
+      return this.proposal !== null && !withoutEdges.includes(this.proposal.key.kind);
     },
 
     get isOfSilence(): boolean {
