@@ -28,6 +28,9 @@ public sealed class Chromium : IDisposable
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--hide-scrollbars", $"--window-size={width},{height}",
             "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", "--autoplay-policy=no-user-gesture-required",
             "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--force-color-profile=srgb",
+
+            // What no test needs costs a fifth of the time in which a browser starts and shows its first page.
+            "--disable-extensions", "--disable-default-apps", "--no-default-browser-check", "--disable-features=SpareRendererForSitePerProcess",
             $"--user-data-dir={this.profile}");
         if (microphone is not null)
         {

@@ -4,7 +4,14 @@ import alpine from "@alpinejs/csp";
 
 interface AlpineApi {
   data(name: string, component: (...args: never[]) => object): void;
+  directive(name: string, handler: (el: HTMLElement, what: { expression: string }, tools: Tools) => void): void;
+  mutateDom(change: () => void): void;
   start(): void;
+}
+
+interface Tools {
+  effect(work: () => void): void;
+  evaluateLater(expression: string): (then: (value: unknown) => void) => void;
 }
 
 /** What Alpine adds to a component while it is alive. */
@@ -16,6 +23,17 @@ export interface Magics {
 }
 
 const api = alpine as AlpineApi;
+
+// As Alpine's own, but words that stay the same are left alone: a clock is asked sixty times a second, and writing it lays the page out anew.
+api.directive("text", (el, { expression }, { effect, evaluateLater }) => {
+  const evaluate = evaluateLater(expression);
+  effect(() => evaluate((value) => {
+    const text = String(value ?? "");
+    if (el.textContent !== text) {
+      api.mutateDom(() => (el.textContent = text));
+    }
+  }));
+});
 
 /** Registers the components of a page and starts Alpine. */
 export function start(components: Record<string, () => object>): void {

@@ -125,8 +125,8 @@ export const microphone = () =>
       this.isQuiet = this.isRecording && quiet.hear(rms, performance.now());
     },
 
-    get levelWidth(): object {
-      return { width: `${this.level}%` };
+    get levelShown(): object {
+      return { transform: `scaleX(${this.level / 100})` };
     },
   });
 

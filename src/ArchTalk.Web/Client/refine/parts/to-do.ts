@@ -225,12 +225,12 @@ export const toDo = () =>
       }
     },
 
-    /** Goes to where it begins, and brings it into sight. */
+    /** Goes to where it begins, or to where a line is all there, and brings it into sight. */
     seeProposal(): void {
       const p = this.proposal;
       if (p) {
         this.endListening();
-        this.go(Math.max(p.fromMs - 1000, 0));
+        this.go(p.key.kind === "Unsettled" ? p.toMs : Math.max(p.fromMs - 1000, 0));
         this.bringIntoSight(p.fromMs, p.toMs);
       }
     },
