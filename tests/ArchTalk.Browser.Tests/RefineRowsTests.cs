@@ -173,6 +173,18 @@ public sealed class RefineRowsTests : IDisposable
             browser.Click(words);
         }
 
+        // The server did it, and nobody said so: the page finds out by itself, and it isn't done twice.
+        void Unheard(Action edit, string done)
+        {
+            wire.LosesAnswersTo = $"POST /api/lessons/{new Uri(browser.Driver.Url).Segments[2]}edits";
+            edit();
+            browser.UntilText("can't be reached");
+            wire.Mend();
+            browser.UntilText(done);
+            browser.Until(() => !browser.Find("body").Text.Contains("can't be reached", StringComparison.Ordinal), "no fault any more");
+            steps++;
+        }
+
         void Pulled(string what, Action edit, string done)
         {
             wire.Pull();
@@ -199,6 +211,10 @@ public sealed class RefineRowsTests : IDisposable
         Pulled("silences", () => browser.Click("Shorten"), "shorter");
         rows.Choose(3, 5);
         Pulled("a cut", () => browser.Click("Take out"), "Took out");
+        rows.Choose(3, 5);
+        Unheard(() => Menu("Mute"), "Muted");
+        rows.Choose(6, 7);
+        Unheard(() => browser.Click("Take out"), "Took out");
         GoTo(browser, rows, hand, 10);
         Pulled("a pause", () => browser.Click("Put in a pause"), "Put in a pause");
         Pulled("a stop", () => browser.Click("Ask and wait"), "Put a thinking stop");

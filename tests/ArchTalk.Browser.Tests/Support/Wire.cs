@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Sockets;
+using System.Text;
 
 namespace ArchTalk.Browser.Tests.Support;
 
@@ -34,6 +35,9 @@ public sealed class Wire : IDisposable
     /// <summary>The share of uploads whose answer is lost after the server wrote them.</summary>
     public double LosesAnswers { get; set; }
 
+    /// <summary>How requests begin whose answers are all lost, though the server did what they ask; null for none.</summary>
+    public string? LosesAnswersTo { get; set; }
+
     /// <summary>Bytes sent towards the server so far.</summary>
     public long Sent { get; private set; }
 
@@ -59,7 +63,7 @@ public sealed class Wire : IDisposable
     public void Mend()
     {
         PlugIn();
-        (BytesPerSecond, LosesUploads, LosesAnswers) = (null, 0, 0);
+        (BytesPerSecond, LosesUploads, LosesAnswers, LosesAnswersTo) = (null, 0, 0, null);
     }
 
     public void Dispose()
@@ -118,6 +122,7 @@ public sealed class Wire : IDisposable
                         return !Chance(LosesUploads);
                     }
 
+                    isLost |= LosesAnswersTo is { } lost && part.Span.StartsWith(Encoding.ASCII.GetBytes(lost));
                     return true;
                 }),
                 PumpAsync(server, browser, _ => Task.FromResult(!isLost)));

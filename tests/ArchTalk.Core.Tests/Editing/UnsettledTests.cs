@@ -14,7 +14,8 @@ public sealed class UnsettledTests
 
     private static Arrangement Lesson(Script take, EditList? edits = null) => Arrangement.Resolve([take.Log], edits ?? EditList.Empty);
 
-    private static IReadOnlyList<Proposal> Proposed(Arrangement lesson, SettledStroke? settled) => Proposals.Of(lesson, Measures(lesson), _ => settled);
+    private static IReadOnlyList<Proposal> Proposed(Arrangement lesson, SettledStroke? settled) =>
+        Proposals.Of(lesson, Measures(lesson), _ => settled);
 
     // Somebody speaks all the time, so that nothing else is proposed.
     private static Func<TakeId, TakeMeasures> Measures(Arrangement lesson) => take =>

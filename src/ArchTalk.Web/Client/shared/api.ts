@@ -2,6 +2,7 @@
 
 /** An answer that isn't a success; its message is meant for people. */
 export class ApiError extends Error {
+  /** @param status 0 when nobody answered. */
   constructor(message: string, readonly status: number) {
     super(message);
   }
@@ -14,13 +15,15 @@ const notDone = "The server could not do that. Nothing was changed; try again.";
 export async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   const headers = { ...tokenHeader(), ...(body === undefined ? {} : { "Content-Type": "application/json" }) };
   let response: Response;
+  let text: string;
   try {
     response = await fetch(path, { method, headers, body: body === undefined ? null : JSON.stringify(body) });
+    text = await response.text();
   } catch {
     throw new ApiError(unreachable, 0);
   }
 
-  return answerOf(response.status, response.headers.get("Content-Type"), await response.text());
+  return answerOf(response.status, response.headers.get("Content-Type"), text);
 }
 
 /** Sends something while the page is being left; no answer is heard. */

@@ -18,6 +18,9 @@ const nudgeMs = 100;
 /** Kinds of which the edges can be moved. */
 const withEdges: readonly EditKind[] = ["TakenOut", "MadeShort", "Muted", "UnderTone"];
 
+/** Which of several questions after a lost answer is the last. */
+let asking = 0;
+
 /** What a pause that is put in lasts, until the teacher says otherwise. */
 const pauseMs = 2000;
 
@@ -87,11 +90,38 @@ export const edits = () =>
         // Another window was quicker, or the list is another one now: this one catches up.
         if (error instanceof ApiError && error.status >= 400 && error.status < 500 && error.status !== 401) {
           await this.catchUp();
+        } else if (error instanceof ApiError && error.status === 0) {
+          void this.askAgain();
         }
 
         return false;
       } finally {
         this.isBusy = false;
+      }
+    },
+
+    /** Nobody answered: whether it was done all the same is known when the server can be reached again. */
+    async askAgain(): Promise<void> {
+      const { version } = this.view;
+      const pauses = new Backoff(500, 4000);
+      const mine = ++asking;
+      const isOver = () => mine !== asking || this.isBusy || this.view.version !== version;
+      for (;;) {
+        await new Promise((done) => setTimeout(done, pauses.next()));
+        try {
+          const view = isOver() ? null : await call<RefineView>("GET", `${api}/edits`);
+          if (view && !isOver()) {
+            await this.showView(view);
+            this.said = view.version === version ? "The server is there again. That was not done." : this.doneWords(version);
+            this.fault = "";
+          }
+
+          return;
+        } catch (error) {
+          if (!(error instanceof ApiError && error.status === 0)) {
+            return;
+          }
+        }
       }
     },
 
