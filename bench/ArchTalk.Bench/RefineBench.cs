@@ -31,17 +31,35 @@ internal static class RefineBench
     private const string Proposed = "const [address, done] = arguments; const t = performance.now();"
         + "fetch(address).then((r) => r.json()).then((v) => done(JSON.stringify({ ms: performance.now() - t, proposals: v.proposals.length })));";
 
-    // From the press until the lesson as it has become can be heard, and a frame shows it.
+    // From the press until a frame shows the lesson as it has become, and until it can be heard, too; and what happened on the way.
     private const string Edited =
         """
         const [done] = arguments;
         const audio = document.querySelector('audio');
-        const before = audio.src;
-        const begun = performance.now();
+        const length = document.querySelector('.refine-card .clock');
+        const [before, words, begun] = [audio.src, length.textContent, performance.now()];
+        const since = () => performance.now() - begun;
+        const way = [];
+        const note = (e) => way.push(`${e.type} ${Math.round(since())}`);
+        const kinds = ['loadstart', 'loadedmetadata', 'seeking', 'loadeddata'];
+        kinds.forEach((kind) => audio.addEventListener(kind, note));
+        const busy = new PerformanceObserver((list) => list.getEntries().forEach((e) =>
+          way.push(`busy ${Math.round(e.startTime - begun)} to ${Math.round(e.startTime + e.duration - begun)}`)));
+        busy.observe({ type: 'longtask' });
         document.querySelector('#panel-todo .button-primary').click();
+        let seen = 0;
         const look = () => {
-          if (audio.src !== before && audio.readyState >= 2) { requestAnimationFrame(() => done(performance.now() - begun)); }
-          else { setTimeout(look, 1); }
+          if (!seen && length.textContent !== words) { seen = 1; requestAnimationFrame(() => requestAnimationFrame(() => { seen = since(); })); }
+          if (audio.src !== before && audio.readyState >= 2 && seen > 1) {
+            const heard = since();
+            setTimeout(() => {
+              kinds.forEach((kind) => audio.removeEventListener(kind, note));
+              busy.disconnect();
+              done(JSON.stringify({ seen, heard, way: way.join(', ') }));
+            }, 300);
+          } else {
+            setTimeout(look, 1);
+          }
         };
         look();
         """;
@@ -112,12 +130,14 @@ internal static class RefineBench
 
         var edits = Enumerable.Range(0, Edits).Select(_ =>
         {
-            var ms = browser.ScriptAsync<double>(Edited);
+            using var edit = JsonDocument.Parse(browser.ScriptAsync<string>(Edited));
             browser.Until(() => browser.Script<bool>("return !document.querySelector('#panel-todo .button-primary').disabled"), "the page at rest");
-            return ms;
-        }).Order().ToArray();
-        Measure.Say($"an edit until it can be heard and seen: median {edits[Edits / 2]:0} ms, most {edits[^1]:0} ms; of the last, "
-            + browser.Script<string>(Parts));
+            double Of(string name) => edit.RootElement.GetProperty(name).GetDouble();
+            return (Seen: Of("seen"), Heard: Of("heard"), Way: edit.RootElement.GetProperty("way").GetString());
+        }).ToArray();
+        string Told(IEnumerable<double> ms) => ms.Order().ToArray() is var sorted ? $"median {sorted[Edits / 2]:0} ms, most {sorted[^1]:0} ms" : "";
+        Measure.Say($"an edit until it is seen: {Told(edits.Select(e => e.Seen))}; until it can be heard: {Told(edits.Select(e => e.Heard))}");
+        Measure.Say($"of the last: {edits[^1].Way}; {browser.Script<string>(Parts)}");
 
         var scrolled = Percentile(browser);
         browser.Go("about:blank");

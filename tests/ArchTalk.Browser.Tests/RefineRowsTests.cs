@@ -176,7 +176,7 @@ public sealed class RefineRowsTests : IDisposable
         // The server did it, and nobody said so: the page finds out by itself, and it isn't done twice.
         void Unheard(Action edit, string done)
         {
-            wire.LosesAnswersTo = $"POST /api/lessons/{new Uri(browser.Driver.Url).Segments[2]}edits";
+            wire.LosesAnswersTo = $"POST /api/lessons/{Guid.Parse(new Uri(browser.Driver.Url).Segments[2].TrimEnd('/'))}/edits";
             edit();
             browser.UntilText("can't be reached");
             wire.Mend();

@@ -112,8 +112,13 @@ export const edits = () =>
           const view = isOver() ? null : await call<RefineView>("GET", `${api}/edits`);
           if (view && !isOver()) {
             await this.showView(view);
-            this.said = view.version === version ? "The server is there again. That was not done." : this.doneWords(version);
             this.fault = "";
+            if (view.version === version) {
+              this.said = "The server is there again. That was not done.";
+            } else {
+              this.said = this.doneWords(version);
+              this.chooseNothing();
+            }
           }
 
           return;
