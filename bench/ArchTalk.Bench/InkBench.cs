@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Json;
 using ArchTalk.Browser.Tests.Support;
 using ArchTalk.Core.Recording;
@@ -68,7 +69,30 @@ internal static class InkBench
         browser.Script("document.querySelector('audio').currentTime = 45");
         Thread.Sleep(2000);
         Measure.Say($"Watch paused, the pointer shown: {browser.ScriptAsync<double>(PaintsInTenSeconds):0} drawing calls in ten seconds");
+        browser.Script("document.querySelector('audio').play()");
+        Measure.Say($"Watch playing: the page's own thread is busy for {Busy(browser):0} % of the time");
+        browser.Go($"{server.Address}{lesson}");
+        browser.Click("Start recording");
+        browser.Until(() => browser.Script<bool>("return document.body.classList.contains('is-taking')"), "the recording");
+        Thread.Sleep(5000);
+        Measure.Say($"Record while it records and nobody draws: busy for {Busy(browser):0} %");
         Directory.Delete(folder, recursive: true);
+    }
+
+    private static double Busy(Chromium browser)
+    {
+        const int Seconds = 10;
+        double Worked()
+        {
+            var answer = (Dictionary<string, object>)browser.Driver.ExecuteCdpCommand("Performance.getMetrics", [])!;
+            var metrics = ((IEnumerable<object>)answer["metrics"]).Cast<Dictionary<string, object>>();
+            return Convert.ToDouble(metrics.Single(m => (string)m["name"] == "TaskDuration")["value"], CultureInfo.InvariantCulture);
+        }
+
+        browser.Driver.ExecuteCdpCommand("Performance.enable", []);
+        var before = Worked();
+        Thread.Sleep(Seconds * 1000);
+        return 100 * (Worked() - before) / Seconds;
     }
 
     private static double[] Times(Chromium browser, string script) =>

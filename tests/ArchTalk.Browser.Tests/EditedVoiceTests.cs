@@ -10,6 +10,7 @@ namespace ArchTalk.Browser.Tests;
 /// ITU-R BT.1359-1: voice against picture is noticed from 45 ms early. Ten minutes with a click and a dot every six seconds, edited in
 /// fifty places, published, decoded by ffmpeg and by Chromium: every click that is left is within 20 ms of its dot, and none is without.
 /// </summary>
+[Trait("check", "aside")]
 public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
 {
     private const double MostMs = 20;

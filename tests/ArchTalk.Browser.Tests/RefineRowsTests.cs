@@ -5,6 +5,7 @@ using OpenQA.Selenium;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What lies on Refine's rows is dragged where it belongs: by mouse, and by touch.</summary>
+[Trait("check", "aside")]
 public sealed class RefineRowsTests : IDisposable
 {
     // Heights, as shares of the rows: the handles, and the chapters with their stops.

@@ -47,8 +47,9 @@ public sealed partial class EditSteps
         });
     }
 
-    private bool IsDrawnIn(PutBack step, MarkChange change) => arrangement.Logs.First(l => l.Id == step.Take).Actions.OfType<StrokeDrawn>()
-        .Any(s => s.Stroke.Number == change.Stroke && step.Source == new TimeRange<TakeTime>(s.At, s.End));
+    private bool IsDrawnIn(PutBack step, MarkChange change) =>
+        arrangement.Logs.Where(l => l.Id == step.Take).SelectMany(l => l.Actions).OfType<StrokeDrawn>()
+            .Any(s => s.Stroke.Number == change.Stroke && step.Source == new TimeRange<TakeTime>(s.At, s.End));
 
     private Checked<EditsAfter> Branch(PutBack step)
     {

@@ -15,9 +15,9 @@ public sealed class UnsettledTests
     private static Arrangement Lesson(Script take, EditList? edits = null) => Arrangement.Resolve([take.Log], edits ?? EditList.Empty);
 
     private static IReadOnlyList<Proposal> Proposed(Arrangement lesson, SettledStroke? settled) =>
-        Proposals.Of(lesson, Measures(lesson), _ => settled);
+        [.. Proposals.Of(lesson, Measures(lesson), _ => settled).Where(p => p.Kind == ProposalKind.Unsettled)];
 
-    // Somebody speaks all the time, so that nothing else is proposed.
+    // Somebody speaks all the time.
     private static Func<TakeId, TakeMeasures> Measures(Arrangement lesson) => take =>
     {
         var log = lesson.Logs.Single(l => l.Id == take);

@@ -22,7 +22,9 @@ export const unanswered = "unanswered";
  * @returns Null when it was drawn along no words.
  * @param take The take that runs; its token lets the question in also when the sign-in has expired.
  */
-export async function settledOn(board: string, style: Style, points: readonly number[], take: OpenTake | null): Promise<Settled | typeof unanswered | null> {
+export async function settledOn(
+  board: string, style: Style, points: readonly number[], take: OpenTake | null,
+): Promise<Settled | typeof unanswered | null> {
   if (!mayBeAlongWords(style, points)) {
     return null;
   }

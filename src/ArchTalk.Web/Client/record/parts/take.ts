@@ -2,16 +2,9 @@ import { part } from "../../shared/alpine";
 import { clock } from "../../shared/format";
 import type { OpenTake } from "../messages";
 import { hasMachine, machine, page, session } from "../page";
-import { firstView, type SessionView } from "../session";
+import { firstView } from "../session";
 import { adviceWords, checkingWords, heldWords, savingWords } from "../words";
 import type { RecordPage } from "./whole";
-
-/** While recording the clocks are shown in whole seconds. */
-function shown(view: SessionView): SessionView {
-  const whole = (ms: number): number => (view.phase === "recording" ? Math.floor(ms / 1000) * 1000 : ms);
-  const { recordedMs, savedMs, liveMs, liveSavedMs } = view;
-  return { ...view, recordedMs: whole(recordedMs), savedMs: whole(savedMs), liveMs: whole(liveMs), liveSavedMs: whole(liveSavedMs) };
-}
 
 /** One recording pass, as its session stands. */
 export const take = () =>
@@ -25,8 +18,8 @@ export const take = () =>
     show(): void {
       const { retake, cause } = this.view;
 
-      // Member by member: the clocks go on many times a second, and only what is seen to change is drawn anew.
-      Object.assign(this.view, shown(session().view));
+      // Member by member: the clocks go on many times a second, and only what shows them is to be looked at again.
+      Object.assign(this.view, session().view);
       if (this.view.retake !== retake) {
         this.takeBars();
       }

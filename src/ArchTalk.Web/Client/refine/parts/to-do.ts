@@ -103,7 +103,7 @@ export const toDo = () =>
         case "ShortSound":
           return `A sound of ${length} by itself: a cough, a knock, a hesitation? It may be a word. Hear it first.`;
         case "Unsettled":
-          return `You drew this along “${p.text}” while the server could not be reached. It can still be laid straight on these words.`;
+          return `You drew this along “${p.text}”, and the server did not answer in time. It can still be laid straight on these words.`;
         case "Quiet":
           return "Students hear it raised, and the noise of the room with it. If it can't be understood well, say it again.";
         default:
