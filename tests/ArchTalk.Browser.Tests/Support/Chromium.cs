@@ -29,8 +29,8 @@ public sealed class Chromium : IDisposable
             "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", "--autoplay-policy=no-user-gesture-required",
             "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--force-color-profile=srgb",
 
-            // What no test needs costs a fifth of the time in which a browser starts and shows its first page.
-            "--disable-extensions", "--disable-default-apps", "--no-default-browser-check", "--disable-features=SpareRendererForSitePerProcess",
+            // What no test needs. No feature is switched off: the driver's own list of them would be forgotten, and touches come late then.
+            "--disable-extensions", "--disable-default-apps", "--no-default-browser-check",
             $"--user-data-dir={this.profile}");
         if (microphone is not null)
         {
