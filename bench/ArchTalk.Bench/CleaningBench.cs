@@ -124,18 +124,18 @@ internal static class CleaningBench
             rows.Once(() => Key(Shown(browser, "Accept all") is null ? "a" : "A"));
         }
 
-        // From tab to tab by arrows: the voice is the last one.
         TabTo("tab-todo");
-        Key(Keys.ArrowLeft);
-        TabTo("Take mains hum out");
-        Key(" ");
-        browser.UntilText("Saved");
-        TabTo("tab-voice", Keys.Shift + Tab + Keys.Shift);
-        Key(Keys.ArrowRight);
         TabTo("Short sounds, too");
         Key(" ");
         browser.UntilText("A short sound");
         rows.Once(() => Key("a"));
+
+        // From tab to tab by arrows: the voice is the last one.
+        TabTo("tab-todo", Keys.Shift + Tab + Keys.Shift);
+        Key(Keys.ArrowLeft);
+        TabTo("Take mains hum out");
+        Key(" ");
+        browser.UntilText("Saved");
         return presses;
     }
 
