@@ -15,7 +15,6 @@ internal static class CleaningBench
 {
     private const int MostPresses = 60;
     private const double MostMs = 20;
-    private const string Tab = "\uE004";
 
     public static async Task RunAsync()
     {
@@ -108,12 +107,12 @@ internal static class CleaningBench
             presses++;
         }
 
-        void TabTo(string words, string keys = Tab)
+        void TabTo(string words)
         {
             string Focused() => browser.Script<string>("const e = document.activeElement; return (e.closest('label') || e).textContent + e.id;");
             while (!Focused().Contains(words, StringComparison.Ordinal))
             {
-                Key(keys);
+                Key(Keys.Tab);
             }
         }
 
@@ -129,13 +128,6 @@ internal static class CleaningBench
         Key(" ");
         browser.UntilText("A short sound");
         rows.Once(() => Key("a"));
-
-        // From tab to tab by arrows: the voice is the last one.
-        TabTo("tab-todo", Keys.Shift + Tab + Keys.Shift);
-        Key(Keys.ArrowLeft);
-        TabTo("Take mains hum out");
-        Key(" ");
-        browser.UntilText("Saved");
         return presses;
     }
 
