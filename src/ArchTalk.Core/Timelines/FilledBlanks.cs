@@ -24,9 +24,9 @@ public static class FilledBlanks
         (Life Last, LessonTime At, LessonTime WholeAt)[] found =
         [
             .. board.Strokes.Where(s => IsIn(Middle(s.Points, p => p.X), Middle(s.Points, p => p.Y)))
-                .Select(s => (s.Lives[^1], s.Birth, Later(s.Birth, LessonTime.FromMilliseconds(s.Points[^1].Milliseconds)))),
+                .Select(s => (s.Lives[^1], s.Birth, s.WholeAt)),
             .. board.Texts.Where(t => IsIn(t.X / 10.0, (t.Y + (t.Size / 2.0)) / 10))
-                .Select(t => (t.Lives[^1], t.Birth, Later(t.Birth, t.Steps[^1].At))),
+                .Select(t => (t.Lives[^1], t.Birth, t.WholeAt)),
         ];
         var stays = found.Where(f => f.Last.Death is null).ToArray();
         var counted = stays.Length > 0 ? stays : found;
@@ -34,6 +34,4 @@ public static class FilledBlanks
     }
 
     private static double Middle(IReadOnlyList<InkPoint> points, Func<InkPoint, int> of) => (points.Min(of) + points.Max(of)) / 20.0;
-
-    private static LessonTime Later(LessonTime a, LessonTime b) => a < b ? b : a;
 }

@@ -45,14 +45,12 @@ internal static class KeyLines
         {
             foreach (var stroke in boards[board].Strokes.Where(s => wanted.Contains(s.Key)))
             {
-                var whole = Math.Max(stroke.Birth.WholeMilliseconds, stroke.Points[^1].Milliseconds);
-                marks[stroke.Key] = new(stroke.Key, board, stroke.Birth, LessonTime.FromMilliseconds(whole), BoxOf(stroke));
+                marks[stroke.Key] = new(stroke.Key, board, stroke.Birth, stroke.WholeAt, BoxOf(stroke));
             }
 
             foreach (var text in boards[board].Texts.Where(t => wanted.Contains(t.Key)))
             {
-                var whole = text.Steps[^1].At < text.Birth ? text.Birth : text.Steps[^1].At;
-                marks[text.Key] = new(text.Key, board, text.Birth, whole, BoxOf(text));
+                marks[text.Key] = new(text.Key, board, text.Birth, text.WholeAt, BoxOf(text));
             }
         }
 

@@ -32,6 +32,9 @@ public sealed record TimelineStroke(MarkKey Key, int Style, IReadOnlyList<Life> 
     /// <summary>When it first appears.</summary>
     public LessonTime Birth => Lives[0].Birth;
 
+    /// <summary>When all of it is there.</summary>
+    public LessonTime WholeAt => LessonTime.FromMilliseconds(Points[^1].Milliseconds) is var last && last > Birth ? last : Birth;
+
     /// <summary>Whether it is there at a time.</summary>
     public bool IsAliveAt(LessonTime time) => Lives.Any(l => l.Contains(time));
 
@@ -72,6 +75,9 @@ public sealed record TimelineText(
 {
     /// <summary>When it first appears.</summary>
     public LessonTime Birth => Lives[0].Birth;
+
+    /// <summary>When all of it is there.</summary>
+    public LessonTime WholeAt => Steps[^1].At > Birth ? Steps[^1].At : Birth;
 
     /// <summary>Whether it is there at a time.</summary>
     public bool IsAliveAt(LessonTime time) => Lives.Any(l => l.Contains(time));

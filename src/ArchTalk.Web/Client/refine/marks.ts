@@ -23,7 +23,7 @@ export async function loadMarks(address: string, isWanted: () => boolean): Promi
       // The page says at its next call to the server that it can't be reached.
     }
 
-    await new Promise((done) => setTimeout(done, pauses.next()));
+    await pauses.wait();
   }
 
   return null;

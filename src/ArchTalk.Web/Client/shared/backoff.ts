@@ -15,6 +15,11 @@ export class Backoff {
     return pause;
   }
 
+  /** Waits for the next try. */
+  wait(): Promise<void> {
+    return new Promise((done) => setTimeout(done, this.next()));
+  }
+
   reset(): void {
     this.pause = this.firstMs;
   }

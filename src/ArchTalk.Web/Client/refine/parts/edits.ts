@@ -107,7 +107,7 @@ export const edits = () =>
       const mine = ++asking;
       const isOver = () => mine !== asking || this.isBusy || this.view.version !== version;
       for (;;) {
-        await new Promise((done) => setTimeout(done, pauses.next()));
+        await pauses.wait();
         try {
           const view = isOver() ? null : await call<RefineView>("GET", `${api}/edits`);
           if (view && !isOver()) {
@@ -178,7 +178,7 @@ export const edits = () =>
           }
 
           this.fault = "That was done, but the server can't be reached to show it. It is tried again by itself.";
-          await new Promise((done) => setTimeout(done, pauses.next()));
+          await pauses.wait();
         }
       }
     },
