@@ -98,7 +98,7 @@ public sealed class AccessibilityTests(DemoData demo)
         browser.Go(server.Address);
         Check(browser, "first run");
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         Check(browser, "no lessons");
         teacher.CreateLesson("Empty");
         foreach (var step in new[] { "prepare", "record", "refine", "publish" })

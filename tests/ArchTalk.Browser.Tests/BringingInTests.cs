@@ -7,7 +7,7 @@ namespace ArchTalk.Browser.Tests;
 
 /// <summary>What a teacher brings onto boards, by visible controls and the keyboard alone, up to the student who sees it.</summary>
 [Trait("check", "aside")]
-public sealed class BringingInTests : IDisposable
+public sealed class BringingInTests(SharedServer shared) : IDisposable
 {
     private const string ItemsOf = "return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')";
     private static readonly SKColor Red = new(200, 30, 30);
@@ -18,10 +18,10 @@ public sealed class BringingInTests : IDisposable
     /// <summary>A teacher on the page of the only board of a new lesson.</summary>
     private async Task OnBoardAsync(Action<TeacherSession> work, Action<TeacherSession>? begin = null)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Arches");
         (begin ?? (t => t.AddEmptyBoard(1)))(teacher);
         teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
@@ -237,8 +237,8 @@ public sealed class BringingInTests : IDisposable
                 "the scan's tools");
             var asItCame = Picture();
             browser.Click("Straighten, crop and whiten");
-            browser.Until(() => Picture() != asItCame, "the page set right", 60);
-            browser.UntilText("Page set", 60);
+            browser.Until(() => Picture() != asItCame, "the page set right");
+            browser.UntilText("Page set");
             var straight = Picture();
             browser.Click("Set the corners");
             browser.Until(() => browser.Find("dialog.corners").Displayed, "the corners");
@@ -247,15 +247,14 @@ public sealed class BringingInTests : IDisposable
             browser.Find("[data-corner='0']").SendKeys(Keys.Shift + Keys.ArrowRight);
             browser.Until(() => At(0) != before, "the corner moved");
             browser.Click("Use these corners");
-            browser.Until(() => Picture() != straight, "the page by the moved corners", 60);
+            browser.Until(() => Picture() != straight, "the page by the moved corners");
             browser.Until(
                 () => browser.Driver.FindElements(By.XPath("//button[contains(., 'Undo the last step')]")).Any(b => b.Enabled),
-                "can be undone",
-                60);
+                "can be undone");
             browser.Click("Undo the last step");
             browser.Until(() => browser.Script<bool>("return true"), "still there");
             browser.Click("Set the corners");
-            browser.Until(() => browser.Find("dialog.corners").Displayed && At(0) == before, "the corners as they were found", 60);
+            browser.Until(() => browser.Find("dialog.corners").Displayed && At(0) == before, "the corners as they were found");
         },
         teacher => teacher.AddFiles(1, Repository.DemoFile("workbook-page.jpg")));
 }

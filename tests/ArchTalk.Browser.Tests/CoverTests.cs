@@ -6,7 +6,7 @@ namespace ArchTalk.Browser.Tests;
 
 /// <summary>What a teacher covers before recording and uncovers while talking, as a student meets it.</summary>
 [Trait("check", "aside")]
-public sealed class CoverTests : IDisposable
+public sealed class CoverTests(SharedServer shared) : IDisposable
 {
     private const string Loaded = "return performance.getEntriesByType('resource').map(e => new URL(e.name).pathname).join('\\n')";
     private static readonly SKColor Red = new(200, 30, 30);
@@ -17,10 +17,10 @@ public sealed class CoverTests : IDisposable
     [Fact]
     public async Task What_lies_under_a_cover_is_loaded_and_seen_when_the_teacher_lifts_it()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("What holds the foot");
         teacher.AddFiles(1, files.Picture("red.png", Red));
         teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
@@ -50,7 +50,7 @@ public sealed class CoverTests : IDisposable
         canvas.Has(Red, under)[0].ShouldBeFalse("under the cover");
         student.Script<string>(Loaded).ShouldNotContain("under");
         student.Click("Play");
-        student.Until(() => canvas.Has(Red, under)[0], "what lies under the cover", 30);
+        student.Until(() => canvas.Has(Red, under)[0], "what lies under the cover");
         student.Script<string>(Loaded).ShouldContain("ink/0-under.json");
         student.Script<string>(Loaded).ShouldContain("/under/");
     }

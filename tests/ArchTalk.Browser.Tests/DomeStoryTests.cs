@@ -189,7 +189,7 @@ public sealed class DomeStoryTests(DemoData demo) : IDisposable
         student.Find("body").SendKeys(" ");
         for (var question = 0; question < 2; question++)
         {
-            student.Until(() => Focused().Text == "Go on", "a question", 60);
+            student.Until(() => Focused().Text == "Go on", "a question");
             student.Script<bool>("return document.querySelector('audio').paused").ShouldBeTrue("the lesson waits");
             Focused().SendKeys(Keys.Enter);
             student.Until(() => !student.Script<bool>("return document.querySelector('audio').paused"), "the lesson going on");

@@ -11,7 +11,7 @@ namespace ArchTalk.Browser.Tests;
 /// fifty places, published, decoded by ffmpeg and by Chromium: every click that is left is within 20 ms of its dot, and none is without.
 /// </summary>
 [Trait("check", "aside")]
-public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
+public sealed class EditedVoiceTests(ITestOutputHelper output, SharedServer shared) : IDisposable
 {
     private const double MostMs = 20;
     private const double OffJoinsMs = 30;
@@ -26,10 +26,10 @@ public sealed class EditedVoiceTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Every_click_that_is_left_is_with_its_dot_after_fifty_edits()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Clicks");
         teacher.AddEmptyBoard(1);
         var lesson = new Uri(teacher.Lesson).Segments[2].TrimEnd('/');

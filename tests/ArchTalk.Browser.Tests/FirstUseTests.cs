@@ -48,7 +48,7 @@ public sealed class FirstUseTests : IDisposable
         }
 
         browser.Press("Start recording", holding);
-        browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed), "recording", 30);
+        browser.Until(() => browser.Driver.FindElements(By.XPath("//button[contains(., 'Pause')]")).Any(b => b.Displayed), "recording");
         var line = Enumerable.Range(0, 10).Select(i => (X: 0.2 + (0.06 * i), Y: 0.6)).ToArray();
         var hand = new Hand(browser, holding);
         hand.Down(0.2, 0.6);
@@ -60,20 +60,20 @@ public sealed class FirstUseTests : IDisposable
         browser.Press("Finish", holding);
 
         // Refine: what was drawn is there when it is listened to.
-        browser.Press("Chapters", holding, 60);
-        browser.UntilText("These chapters are proposed", 60);
+        browser.Press("Chapters", holding);
+        browser.UntilText("These chapters are proposed");
         browser.Press("Play", holding);
 
         // The board is small there, and so a line is thin and pale at its edges.
-        browser.Until(() => canvas.Has(BlueBlack, line, tolerance: 100).All(seen => seen), "the ink on Refine", 30);
+        browser.Until(() => canvas.Has(BlueBlack, line, tolerance: 100).All(seen => seen), "the ink on Refine");
         browser.Press("Pause", holding);
         browser.Press("Go to Publish", holding);
         browser.Press("Publish the lesson", holding);
-        browser.Press("Watch it as students do", holding, 90);
+        browser.Press("Watch it as students do", holding);
 
         // Watch: it plays, and the ink comes.
         browser.UntilText("Chapters");
         browser.Press("Play", holding);
-        browser.Until(() => canvas.Has(BlueBlack, line).All(seen => seen), "the ink on Watch", 30);
+        browser.Until(() => canvas.Has(BlueBlack, line).All(seen => seen), "the ink on Watch");
     }
 }

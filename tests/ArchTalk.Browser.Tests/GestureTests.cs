@@ -9,7 +9,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>Each gesture is seen on the board, is in the lesson, and is seen by students at its moment.</summary>
-public sealed class GestureTests : IDisposable
+public sealed class GestureTests(SharedServer shared) : IDisposable
 {
     private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
     private static readonly SKColor Yellow = SKColor.Parse("#F0E442");
@@ -25,7 +25,7 @@ public sealed class GestureTests : IDisposable
     private static TeacherSession Begin(Chromium browser, string server, TestFiles files)
     {
         var teacher = new TeacherSession(browser, server);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Gestures");
         teacher.AddFiles(2, files.Pdf());
         teacher.OpenRecord();
@@ -42,7 +42,7 @@ public sealed class GestureTests : IDisposable
     [InlineData(Holding.Finger)]
     public async Task Ink_that_settles_key_lines_typing_and_light_are_recorded_and_watched(Holding holding)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
         var teacher = Begin(browser, server.Address, files);
         var (canvas, hand) = (new Canvas(browser), new Hand(browser, holding));
@@ -101,7 +101,7 @@ public sealed class GestureTests : IDisposable
         Seek(student, timeline.Boards[0].Lights[0].At + Duration.FromSeconds(1));
         UntilSeen(watched, student, new SKColor(20, 28, 29), FarFromTheLight, true, "the light on Watch", overlay: true);
         Seek(student, LessonTime.Zero + timeline.Length);
-        student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it", 20);
+        student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it");
         student.Until(() => student.Script<double>("return document.querySelector('.key-picture').height") > 20, "a small picture");
         student.ClickOn(".key-line");
         student.UntilText("Here it was drawn");
@@ -112,7 +112,7 @@ public sealed class GestureTests : IDisposable
     [Fact]
     public async Task Without_an_answer_a_stroke_stays_as_it_was_drawn_until_Refine_lays_it_on_its_words_and_typing_goes_on()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address, files);
@@ -134,7 +134,7 @@ public sealed class GestureTests : IDisposable
         var live = canvas.Picture();
         teacher.Finish();
         teacher.UntilRefineShows(live);
-        Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<Typed>().Last().Letters
+        Takes.Log(shared.JournalOf(teacher)).Actions.OfType<Typed>().Last().Letters
             .ShouldBe(new Writing("It stands!", "000jjjjjjk"), "green on yellow, and the next highlight");
 
         // The server can be asked again now.
@@ -162,7 +162,7 @@ public sealed class GestureTests : IDisposable
     [Fact]
     public async Task Boards_are_brought_in_while_recording_and_part_of_a_stroke_is_rubbed_out()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address, files);
         var (canvas, hand) = (new Canvas(browser), new Hand(browser, Holding.Mouse));
@@ -191,7 +191,7 @@ public sealed class GestureTests : IDisposable
         UntilSeen(canvas, browser, BlueBlack, (0.5, 0.3), false, "what was rubbed over");
         canvas.Has(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "the rest");
         browser.Find(".strip-add input").SendKeys(files.Picture("wall.jpg", SKColors.SteelBlue));
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == 5, "the picture", 40);
+        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == 5, "the picture");
         browser.Find("#strip-2").GetAttribute("aria-current").ShouldBe("true", "the teacher is not taken away from where they are");
         browser.Click("Retake");
         browser.Click("Take nothing back");
@@ -207,7 +207,7 @@ public sealed class GestureTests : IDisposable
     [Fact]
     public async Task What_was_drawn_can_be_chosen_in_a_list_by_keyboard()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address, files);
         var hand = new Hand(browser, Holding.Mouse);

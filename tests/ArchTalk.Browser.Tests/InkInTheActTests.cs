@@ -6,7 +6,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What is seen on the board while the hand is down, in a running take.</summary>
-public sealed class InkInTheActTests : IDisposable
+public sealed class InkInTheActTests(SharedServer shared) : IDisposable
 {
     private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
     private static readonly SKColor Yellow = SKColor.Parse("#F0E442");
@@ -34,11 +34,10 @@ public sealed class InkInTheActTests : IDisposable
     /// <summary>A teacher on an empty board with a take running.</summary>
     private async Task RecordingAsync(Action<TeacherSession> work, bool touch = false)
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync(), touch: touch);
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Ink");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
@@ -156,7 +155,7 @@ public sealed class InkInTheActTests : IDisposable
         teacher.UntilRecorded(2);
         teacher.Finish();
 
-        var take = ReadTake();
+        var take = ReadTake(teacher);
         take.Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
         take.Actions.OfType<ViewChanged>().Select(v => (v.X, v.Y, v.Width)).Distinct().ShouldBe([(0, 0, 16_000)], "the view never moved");
     }, touch: true);
@@ -182,7 +181,7 @@ public sealed class InkInTheActTests : IDisposable
         hand.Draw((0.2, 0.7), (0.6, 0.7));
         teacher.UntilRecorded(2);
         teacher.Finish();
-        var strokes = ReadTake().Actions.OfType<StrokeDrawn>().ToArray();
+        var strokes = ReadTake(teacher).Actions.OfType<StrokeDrawn>().ToArray();
         strokes.Length.ShouldBe(2);
         strokes[0].Points.ShouldAllBe(p => Math.Abs(p.Y - strokes[0].Points[0].Y) <= 1);
         strokes[0].End.ShouldBeGreaterThan(strokes[0].At, "it grows as it was drawn");
@@ -209,7 +208,7 @@ public sealed class InkInTheActTests : IDisposable
         teacher.UntilRecorded(teacher.RecordedSeconds() + 1);
         var live = canvas.Picture();
         teacher.Finish();
-        ReadTake().Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
+        ReadTake(teacher).Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
         teacher.UntilRefineShows(live);
     }, holding == Holding.Finger);
 
@@ -249,11 +248,10 @@ public sealed class InkInTheActTests : IDisposable
     [Fact]
     public async Task A_hand_that_is_down_when_the_take_begins_writes_nothing_into_it()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Ink");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
@@ -278,7 +276,7 @@ public sealed class InkInTheActTests : IDisposable
         canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.5)).ShouldAllBe(seen => seen);
         teacher.UntilRecorded(2);
         teacher.Finish();
-        ReadTake().Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
+        ReadTake(teacher).Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
     }
 
     [Fact]
@@ -297,10 +295,5 @@ public sealed class InkInTheActTests : IDisposable
         canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen);
     });
 
-    private TakeLog ReadTake()
-    {
-        var path = Directory.EnumerateFiles(files.Path("data"), "take.journal", SearchOption.AllDirectories).Single();
-        Journal.TryRead(File.ReadAllBytes(path), out var journal).ShouldBeTrue();
-        return Takes.Log(journal!);
-    }
+    private TakeLog ReadTake(TeacherSession teacher) => Takes.Log(shared.JournalOf(teacher));
 }

@@ -90,7 +90,7 @@ public sealed class LayoutTests(DemoData demo)
         browser.Click("Notes and takes");
         ShouldBeSound(browser, "paused", touch ? 44 : 24);
         browser.Click("Finish");
-        browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine", 60);
+        browser.Until(() => browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine");
 
         // What was recorded here is put aside again, for the other tests.
         browser.Click("Record");
@@ -153,8 +153,7 @@ public sealed class LayoutTests(DemoData demo)
             browser.Click("Play");
             browser.Until(
                 () => browser.Script<bool>("return document.querySelector('.watch-player').classList.contains('is-quiet')"),
-                "the controls to go",
-                15);
+                "the controls to go");
             browser.Script("document.activeElement?.blur()");
             browser.Find(".watch-controls").Displayed.ShouldBeFalse();
             new Hand(browser, Holding.Finger).Down(0.5, 0.3);

@@ -6,7 +6,7 @@ using OpenQA.Selenium;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What is noted with one press while recording is in the lesson, and a question stops the student and not the teacher.</summary>
-public sealed class NotedTests : IDisposable
+public sealed class NotedTests(SharedServer shared) : IDisposable
 {
     private const string Question = "Which stone is set last?";
 
@@ -17,7 +17,7 @@ public sealed class NotedTests : IDisposable
     [Fact]
     public async Task A_chapter_a_question_and_a_wrong_one_taken_off_by_mouse_and_the_student_stops_by_keyboard()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, server.Address);
         teacher.UntilRecorded(2);
@@ -36,7 +36,7 @@ public sealed class NotedTests : IDisposable
         teacher.UntilRecorded(10);
         teacher.Finish();
 
-        TakeNotes.Of(Takes.Log(Journals.ReadOnly(files.Path("data")))).Select(n => n.Kind)
+        TakeNotes.Of(Takes.Log(shared.JournalOf(teacher))).Select(n => n.Kind)
             .ShouldBe([NoteKind.Chapter, NoteKind.Ask, NoteKind.OnlyThisTime]);
         browser.Until(
             () => browser.Script<bool>("return [...document.querySelectorAll('input')].some((i) => i.value === 'How it carries')"), "the chapter");
@@ -49,7 +49,7 @@ public sealed class NotedTests : IDisposable
         bool IsPlaying() => student.Script<bool>("return !document.querySelector('audio').paused");
         student.Until(() => student.Driver.FindElements(By.CssSelector(".seek-stop")).Any(s => s.Displayed), "the stop on the bar");
         student.Find("body").SendKeys(" ");
-        student.UntilText(Question, 30);
+        student.UntilText(Question);
         var stopped = Time();
         IsPlaying().ShouldBeFalse("the lesson waits");
         stopped.ShouldBeGreaterThan(1);
@@ -74,7 +74,7 @@ public sealed class NotedTests : IDisposable
             student.Find("body").SendKeys(" ");
         }
 
-        student.Until(() => Time() > stopped + 0.5, string.Create(CultureInfo.InvariantCulture, $"the lesson after {stopped:0.0} s"), 30);
+        student.Until(() => Time() > stopped + 0.5, string.Create(CultureInfo.InvariantCulture, $"the lesson after {stopped:0.0} s"));
     }
 
     private static void Word(Chromium browser, string kind, string text)

@@ -6,21 +6,16 @@ namespace ArchTalk.Browser.Tests;
 
 /// <summary>Items placed on a board by mouse and keyboard, up to the student who sees them.</summary>
 [Trait("check", "aside")]
-public sealed class PrepareBoardTests : IDisposable
+public sealed class PrepareBoardTests(SharedServer shared)
 {
     private const string ItemsOf = "return [...document.querySelectorAll('g.item')].map(g => g.getAttribute('aria-label')).join('|')";
-    private readonly TestFiles files = new();
-
-    public void Dispose() => files.Dispose();
-
     [Fact]
     public async Task Items_are_placed_moved_undone_and_seen_by_students()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Domes");
         teacher.AddEmptyBoard(1);
         teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
@@ -57,11 +52,10 @@ public sealed class PrepareBoardTests : IDisposable
     [Fact]
     public async Task A_deck_offers_its_hidden_slide_and_its_link_and_words_are_added_many_at_once()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Domes");
         teacher.AddFiles(3, Repository.DemoFile("dome-slides.pptx"));
 

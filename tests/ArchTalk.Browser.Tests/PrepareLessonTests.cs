@@ -7,7 +7,7 @@ namespace ArchTalk.Browser.Tests;
 
 /// <summary>The panels beside boards and lesson, as a teacher goes through them.</summary>
 [Trait("check", "aside")]
-public sealed class PrepareLessonTests : IDisposable
+public sealed class PrepareLessonTests(SharedServer shared) : IDisposable
 {
     private readonly TestFiles files = new();
 
@@ -15,11 +15,10 @@ public sealed class PrepareLessonTests : IDisposable
 
     private async Task InLessonAsync(Action<TeacherSession> work)
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Domes");
         work(teacher);
     }
@@ -43,11 +42,10 @@ public sealed class PrepareLessonTests : IDisposable
         browser.Script<string>("return [...document.querySelectorAll('g.item')].find(g => "
             + "g.getAttribute('aria-label').startsWith(arguments[0])).getAttribute('transform')", item);
 
-    private static void UntilStatus(Chromium browser, string words, int seconds = 20) =>
+    private static void UntilStatus(Chromium browser, string words) =>
         browser.Until(
             () => browser.Driver.FindElements(By.CssSelector("[role=status]")).Any(s => s.Displayed && s.Text == words),
-            $"“{words}”",
-            seconds);
+            $"“{words}”");
 
     private static void UntilSaved(Chromium browser) => UntilStatus(browser, "Saved");
 
@@ -78,7 +76,7 @@ public sealed class PrepareLessonTests : IDisposable
         UntilSaved(browser);
         browser.ClickOn("#tab-picture");
         browser.Click("Straighten, crop and whiten");
-        UntilStatus(browser, "Page set; the words are read anew", 40);
+        UntilStatus(browser, "Page set; the words are read anew");
         browser.Until(
             () => browser.Script<bool>("return document.querySelector('[x-data=board]')._x_dataStack[0].scan?.corners != null"),
             "the corners found");
@@ -86,17 +84,17 @@ public sealed class PrepareLessonTests : IDisposable
 
         // The teacher sees which words were found, each where it stands.
         browser.Click("Show them");
-        browser.Until(() => browser.Script<long>("return document.querySelectorAll('.word-mark').length") > 90, "the words found", 60);
+        browser.Until(() => browser.Script<long>("return document.querySelectorAll('.word-mark').length") > 90, "the words found");
         browser.UntilText("words found");
 
         var tall = browser.Find("svg.board-surface").GetDomAttribute("viewBox");
         browser.Click("Turn right");
-        browser.Until(() => browser.Find("svg.board-surface").GetDomAttribute("viewBox") != tall, "the page on its side", 40);
+        browser.Until(() => browser.Find("svg.board-surface").GetDomAttribute("viewBox") != tall, "the page on its side");
         browser.Click("As it came");
-        browser.Until(() => browser.Find("#panel-picture input[data-member=degrees]").GetAttribute("value") == "0", "the page as it came", 40);
+        browser.Until(() => browser.Find("#panel-picture input[data-member=degrees]").GetAttribute("value") == "0", "the page as it came");
 
         browser.Find("#panel-picture input[type=file]").SendKeys(files.Picture("newer.jpg", SKColors.LightBlue));
-        UntilStatus(browser, "Picture replaced; everything on it was kept", 40);
+        UntilStatus(browser, "Picture replaced; everything on it was kept");
         Items(browser).ShouldBe(["Cover: "]);
         browser.Find("svg.board-surface").GetDomAttribute("viewBox").ShouldBe("0 0 1600 900");
 

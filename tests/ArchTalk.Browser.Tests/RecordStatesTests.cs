@@ -7,7 +7,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What can happen to a take that isn't a kill: each is said where the teacher looks, and nothing up to it is lost.</summary>
-public sealed class RecordStatesTests : IDisposable
+public sealed class RecordStatesTests(SharedServer shared) : IDisposable
 {
     private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
 
@@ -28,7 +28,7 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_microphone_that_is_unplugged_or_muted_holds_the_take_and_it_goes_on()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         browser.Before(Device);
         var teacher = TeacherSession.BeginTake(browser, server.Address);
@@ -52,39 +52,39 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("There is a new microphone: Desk microphone. To use it, pause and choose it.");
         var (recorded, told) = Told(teacher);
         teacher.Finish();
-        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(shared.JournalOf(teacher));
         take.Length.Seconds.ShouldBeGreaterThan(4.5);
         MissingMs(take, recorded).ShouldBe(told, tolerance: 50);
-        Journals.ReadOnly(files.Path("data")).Records.Count(r => r.Kind == JournalRecordKind.Segment)
+        shared.JournalOf(teacher).Records.Count(r => r.Kind == JournalRecordKind.Segment)
             .ShouldBe(2, "the microphone that came back began a segment");
     }
 
     [Fact]
     public async Task A_hidden_page_goes_on_recording_while_sound_arrives()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, server.Address);
         teacher.UntilRecorded(1);
         var first = browser.Driver.CurrentWindowHandle;
         browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
         browser.Go($"{server.Address}/mark.svg");
-        browser.Until(() => Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds > 5, "sound that arrives while the page is hidden");
+        browser.Until(() => Takes.Log(shared.JournalOf(teacher)).Length.Seconds > 5, "sound that arrives while the page is hidden");
         browser.Driver.SwitchTo().Window(first);
         teacher.UntilRecorded(6);
         browser.Script<string>("return document.body.innerText").ShouldNotContain("Recording is held");
         var (recorded, told) = Told(teacher);
         teacher.Finish();
-        MissingMs(Takes.Log(Journals.ReadOnly(files.Path("data"))), recorded).ShouldBe(told, tolerance: 50);
+        MissingMs(Takes.Log(shared.JournalOf(teacher)), recorded).ShouldBe(told, tolerance: 50);
     }
 
     [Fact]
     public async Task A_sound_check_says_what_it_hears_can_be_stopped_and_leaves_the_microphone_for_recording()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Sound");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
@@ -95,17 +95,17 @@ public sealed class RecordStatesTests : IDisposable
         browser.Click("Sound check");
         browser.UntilText("Now speak as in the lesson: ");
         const string Figures = "return /voice -\\d+ LUFS · room -\\d+ dB · no hum · never cut off/.test(document.body.innerText)";
-        browser.Until(() => browser.Script<bool>(Figures), "the figures", 30);
+        browser.Until(() => browser.Script<bool>(Figures), "the figures");
         teacher.StartRecording();
         teacher.UntilRecorded(2);
         teacher.Finish();
-        Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds.ShouldBeGreaterThan(1.9);
+        Takes.Log(shared.JournalOf(teacher)).Length.Seconds.ShouldBeGreaterThan(1.9);
     }
 
     [Fact]
     public async Task A_browser_without_room_says_so_and_nothing_is_lost()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, server.Address);
         using (var worker = await Worker.OfAsync(browser.Driver))
@@ -116,7 +116,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("This browser keeps no copy");
         teacher.UntilRecorded(4);
         teacher.Finish();
-        var journal = Journals.ReadOnly(files.Path("data"));
+        var journal = shared.JournalOf(teacher);
         Takes.Log(journal).Length.Seconds.ShouldBeGreaterThan(3.5);
         journal.Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
     }
@@ -124,10 +124,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task Over_plain_http_everything_but_the_microphone_works()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(host: "school.test");
         var teacher = new TeacherSession(browser, $"http://school.test:{server.Port}");
-        teacher.FirstRun();
+        teacher.ComeIn();
         browser.Script<bool>("return isSecureContext").ShouldBeFalse();
         teacher.CreateLesson("Plain");
         teacher.AddEmptyBoard(1);
@@ -142,7 +142,7 @@ public sealed class RecordStatesTests : IDisposable
         teacher.Draw((0.2, 0.5), (0.8, 0.5));
         teacher.UntilRecorded(2);
         teacher.Finish();
-        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(shared.JournalOf(teacher));
         take.Length.Seconds.ShouldBeGreaterThan(1.5);
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
     }
@@ -150,10 +150,10 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task Going_on_shows_ink_covers_board_and_view_and_numbers_go_on()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Going on");
         teacher.AddEmptyBoard(1);
         teacher.Card(1).FindElement(By.CssSelector("a.button")).Click();
@@ -174,7 +174,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.CloseTab();
 
         // What the closed tab still had is sent when the page opens again; it may have looked closer once more.
-        ViewChanged View() => Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions.OfType<ViewChanged>().Last();
+        ViewChanged View() => Takes.Log(shared.JournalOf(teacher)).Actions.OfType<ViewChanged>().Last();
 
         browser.Go($"{server.Address}/mark.svg");
         teacher.OpenRecord();
@@ -190,7 +190,7 @@ public sealed class RecordStatesTests : IDisposable
         browser.UntilText("All uncovered");
         teacher.UntilRecorded(4);
         teacher.Finish();
-        var actions = Takes.Log(Journals.ReadOnly(files.Path("data"))).Actions;
+        var actions = Takes.Log(shared.JournalOf(teacher)).Actions;
         actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBe([1, 2]);
         actions.OfType<CoverChanged>().Select(c => c.IsUncovered).ShouldBe([true]);
         actions.OfType<BoardChanged>().Select(b => b.Board).Distinct().Count().ShouldBe(2);
@@ -202,7 +202,7 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task What_the_server_takes_no_more_is_made_a_take_of_its_own_or_kept_as_a_file_or_discarded()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, wire.Address);
@@ -216,9 +216,8 @@ public sealed class RecordStatesTests : IDisposable
         // At home, on another computer, the take is finished with what was saved of it.
         using (var home = new Chromium())
         {
-            home.SignIn(server.Address, "ida@example.org", "a long password");
-            home.ClickOn("a[href*='/lessons/']");
-            home.Go($"{home.Driver.Url[..home.Driver.Url.LastIndexOf('/')]}/record");
+            home.SignIn(server.Address, TeacherSession.Email, TeacherSession.Password);
+            home.Go($"{server.Address}{teacher.LessonPath}/record");
             home.Click("Finish it as it is");
             home.UntilText("Go to Refine");
         }
@@ -234,10 +233,11 @@ public sealed class RecordStatesTests : IDisposable
             "const done = arguments[0]; window.wav ? window.wav.arrayBuffer().then((b) => done(String(b.byteLength))) : done('0')") is var bytes
             && int.Parse(bytes, System.Globalization.CultureInfo.InvariantCulture) > 3 * 96_000, "the WAV file");
         browser.Click("Make it a take");
-        browser.Until(() => Journals.ReadAll(files.Path("data")) is { Count: 2 } journals && Takes.Log(journals[1]).IsEnded, "the take of its own");
+        IReadOnlyList<Journal> Kept() => Journals.ReadAll(shared.FolderOf(teacher));
+        browser.Until(() => Kept() is { Count: 2 } journals && Takes.Log(journals[1]).IsEnded, "the take of its own");
         UntilNothingIsLeft(browser);
 
-        var (first, second) = (Takes.Log(Journals.ReadAll(files.Path("data"))[0]), Takes.Log(Journals.ReadAll(files.Path("data"))[1]));
+        var (first, second) = (Takes.Log(Kept()[0]), Takes.Log(Kept()[1]));
         (first.Length.Seconds + second.Length.Seconds).ShouldBeGreaterThan(5);
         second.Sound[0].IsMissing.ShouldBeFalse("it doesn't begin with the silence of what came before");
         second.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
@@ -246,7 +246,7 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task What_is_left_goes_on_where_it_was_when_nothing_was_recorded_since_or_is_discarded_when_asked_twice()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, wire.Address);
@@ -262,19 +262,19 @@ public sealed class RecordStatesTests : IDisposable
         // Another tab takes the take over and records nothing; what the first one left fits where it was.
         teacher.UntilSaved(1);
         LeaveSome();
-        Reopen(server.Address);
+        Reopen(server.Address, teacher);
         browser.Go($"{wire.Address}/mark.svg");
         teacher.OpenRecord();
         browser.Click("Send it on");
         browser.UntilText("has been sent");
-        var length = Takes.Log(Journals.ReadOnly(files.Path("data"))).Length.Seconds;
+        var length = Takes.Log(shared.JournalOf(teacher)).Length.Seconds;
         length.ShouldBeGreaterThan(3);
-        MissingMs(Takes.Log(Journals.ReadOnly(files.Path("data")))).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
+        MissingMs(Takes.Log(shared.JournalOf(teacher))).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
 
         browser.Click("Go on with it");
         teacher.UntilRecorded(Math.Ceiling(length) + 1);
         LeaveSome();
-        Reopen(server.Address);
+        Reopen(server.Address, teacher);
         browser.Go($"{wire.Address}/mark.svg");
         teacher.OpenRecord();
         browser.Click("Discard…");
@@ -288,17 +288,16 @@ public sealed class RecordStatesTests : IDisposable
     [Fact]
     public async Task A_slow_line_says_how_long_it_takes_and_the_page_may_be_closed_meanwhile()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, wire.Address);
         teacher.UntilSaved(1);
         wire.BytesPerSecond = 40_000;
-        browser.UntilText("slow connection:", 60);
+        browser.UntilText("slow connection:");
         browser.Until(
             () => browser.Script<bool>("return /slow connection: 0:\\d\\d still to send, about \\d+ s/.test(document.body.innerText)"),
-            "how long it takes",
-            60);
+            "how long it takes");
         browser.Click("Finish");
         browser.UntilText("You may close this page");
         var recorded = teacher.Figure("recordedMs");
@@ -306,9 +305,9 @@ public sealed class RecordStatesTests : IDisposable
         wire.BytesPerSecond = 300_000;
         browser.Go($"{wire.Address}/mark.svg");
         teacher.Step("Record");
-        browser.UntilText("has been sent", 90);
+        browser.UntilText("has been sent");
         browser.UntilText("Go to Refine");
-        var take = Takes.Log(Journals.ReadOnly(files.Path("data")));
+        var take = Takes.Log(shared.JournalOf(teacher));
         take.IsEnded.ShouldBeTrue();
         take.Length.Milliseconds.ShouldBeGreaterThan(recorded - 100);
     }
@@ -349,12 +348,11 @@ public sealed class RecordStatesTests : IDisposable
     }
 
     // Someone else's press of "Go on" on another computer, without sound.
-    private void Reopen(string server)
+    private static void Reopen(string server, TeacherSession teacher)
     {
         using var other = new Chromium();
-        other.SignIn(server, "ida@example.org", "a long password");
-        other.ClickOn("a[href*='/lessons/']");
-        var takes = $"/api/lessons/{new Uri(other.Driver.Url).Segments[2].TrimEnd('/')}/takes";
+        other.SignIn(server, TeacherSession.Email, TeacherSession.Password);
+        var takes = $"/api{teacher.LessonPath}/takes";
         using var open = JsonDocument.Parse(other.Call("GET", takes));
         var id = open.RootElement.EnumerateArray().Last().GetProperty("id").GetGuid();
         using var reopened = JsonDocument.Parse(other.Call("POST", $"{takes}/{id}/reopen"));

@@ -6,7 +6,7 @@ namespace ArchTalk.Browser.Tests;
 
 /// <summary>What lies on Refine's rows is dragged where it belongs: by mouse, and by touch.</summary>
 [Trait("check", "aside")]
-public sealed class RefineRowsTests : IDisposable
+public sealed class RefineRowsTests(SharedServer shared)
 {
     // Heights, as shares of the rows: the handles, and the chapters with their stops.
     private const double Handles = 0.55;
@@ -15,16 +15,12 @@ public sealed class RefineRowsTests : IDisposable
     // Handles lie beside their edge; a hand takes them so far from it, as a share of the rows.
     private const double Beside = 0.008;
 
-    private readonly TestFiles files = new();
-
-    public void Dispose() => files.Dispose();
-
     [Theory]
     [InlineData(Holding.Mouse)]
     [InlineData(Holding.Finger)]
     public async Task Edges_stops_and_chapters_are_dragged_and_all_of_it_is_undone(Holding holding)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(touch: holding == Holding.Finger);
         await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, holding);
@@ -88,7 +84,7 @@ public sealed class RefineRowsTests : IDisposable
     [Fact]
     public async Task What_is_dragged_while_the_server_is_away_says_so_and_can_be_dragged_again()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, Holding.Mouse);
@@ -112,7 +108,7 @@ public sealed class RefineRowsTests : IDisposable
     [Fact]
     public async Task A_pause_becomes_longer_a_tone_lies_over_a_stretch_and_another_holds_only_this_time()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, Holding.Mouse);
@@ -157,7 +153,7 @@ public sealed class RefineRowsTests : IDisposable
     [Fact]
     public async Task Each_edit_says_when_the_network_is_pulled_and_can_be_done_again()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser, wire.Address);

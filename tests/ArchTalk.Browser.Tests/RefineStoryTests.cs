@@ -12,7 +12,7 @@ namespace ArchTalk.Browser.Tests;
 /// A take with a false start, a slip that was noted, silences and words after the end is cleaned as a teacher would, by visible
 /// controls only, taken back completely, done again, published and watched.
 /// </summary>
-public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
+public sealed class RefineStoryTests(ITestOutputHelper output, SharedServer shared) : IDisposable
 {
     // What the proposals save: the false start, the noted sentence, the two silences, the words after the end.
     private const double Proposed = 7.7 + 3.1 + 7 + 2.6 + 9.4;
@@ -27,7 +27,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [InlineData(Holding.Pen)]
     public async Task A_take_is_cleaned_undone_done_again_published_and_watched(Holding holding)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(touch: holding == Holding.Finger);
         var teacher = await CleaningTake.BeginAsync(server, browser);
         var (rows, presses) = (new RefineRows(browser, holding), 0);
@@ -92,7 +92,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task By_keyboard_alone()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser);
         var (rows, presses) = (new RefineRows(browser, Holding.Mouse), 0);
@@ -148,7 +148,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Nothing_is_lost_when_the_server_is_killed_or_another_window_edits()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, Holding.Mouse);
@@ -177,7 +177,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [InlineData(Holding.Finger)]
     public async Task A_slip_is_said_again_in_its_place_and_something_is_put_in_between(Holding holding)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
         var teacher = await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, holding);
@@ -232,7 +232,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task A_tab_that_is_closed_while_something_is_said_again_goes_on_in_its_place()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, Holding.Mouse);
@@ -249,8 +249,8 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
 
         // From the lessons: the boards are as they were there, with what was drawn since.
         browser.Go(server.Address);
-        browser.Click("Cleaning");
-        browser.Until(() => browser.Driver.Url.Contains("/lessons/", StringComparison.Ordinal), "the lesson");
+        browser.ClickOn($"a[href*='{teacher.LessonPath}/']");
+        browser.Until(() => browser.Driver.Url.Contains(teacher.LessonPath, StringComparison.Ordinal), "the lesson");
         teacher.OpenRecord();
         browser.Until(() => new Canvas(browser).Has(SKColor.Parse("#1E2A2B"), line).All(seen => seen), "what was drawn before");
         browser.Click("Go on with it");
@@ -267,7 +267,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task A_chapter_is_moved_before_another_and_back()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         await CleaningTake.BeginAsync(server, browser);
         var rows = new RefineRows(browser, Holding.Mouse);

@@ -5,7 +5,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>A mistake is taken back on the spot: voice and boards go back to the end of a phrase, and what students get is what was seen.</summary>
-public sealed class RetakeTests : IDisposable
+public sealed class RetakeTests(SharedServer shared) : IDisposable
 {
     private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
 
@@ -18,7 +18,7 @@ public sealed class RetakeTests : IDisposable
     [InlineData(Holding.Finger)]
     public async Task Three_in_a_row_leave_what_was_seen_and_nothing_of_what_was_taken_back(Holding holding)
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync(), touch: holding == Holding.Finger);
         var teacher = Begin(browser, server.Address);
         var hand = new Hand(browser, holding);
@@ -45,7 +45,7 @@ public sealed class RetakeTests : IDisposable
     [Fact]
     public async Task What_was_taken_back_is_put_back_on_the_spot_and_taking_nothing_back_changes_nothing()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address);
         var hand = new Hand(browser, Holding.Mouse);
@@ -76,7 +76,7 @@ public sealed class RetakeTests : IDisposable
     [Fact]
     public async Task Without_the_network_and_with_the_server_killed_meanwhile_it_goes_back_all_the_same()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address);
@@ -151,7 +151,7 @@ public sealed class RetakeTests : IDisposable
             "const { view } = document.querySelector('.record')._x_dataStack[0]; return view.recordedMs - view.liveMs");
         teacher.Finish();
         teacher.UntilRefineShows(live);
-        take = Takes.Log(Journals.ReadOnly(files.Path("data")));
+        take = Takes.Log(shared.JournalOf(teacher));
         return takenBack;
     }
 }

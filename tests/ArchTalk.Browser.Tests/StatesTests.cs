@@ -6,30 +6,28 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>Pages when something fails or is left in the middle: nothing typed is lost, and there is a way on.</summary>
-public sealed class StatesTests : IDisposable
+public sealed class StatesTests(SharedServer shared) : IDisposable
 {
     private static readonly SKColor BlueBlack = SKColor.Parse("#1E2A2B");
     private readonly TestFiles files = new();
 
     public void Dispose() => files.Dispose();
 
-    private async Task<(Server Server, Wire Wire, Chromium Browser, TeacherSession Teacher)> BeginAsync()
+    private async Task<(Wire Wire, Chromium Browser, TeacherSession Teacher)> BeginAsync()
     {
-        var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         var wire = new Wire(server.Port);
         var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, wire.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("States");
-        return (server, wire, browser, teacher);
+        return (wire, browser, teacher);
     }
 
     [Fact]
     public async Task What_is_typed_is_there_although_the_page_is_left_at_once()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {
@@ -53,8 +51,7 @@ public sealed class StatesTests : IDisposable
     [Fact]
     public async Task A_name_that_is_typed_while_files_come_in_is_not_replaced()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {
@@ -80,8 +77,7 @@ public sealed class StatesTests : IDisposable
     [Fact]
     public async Task Without_a_line_a_list_says_so_tries_again_and_saves()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {
@@ -90,15 +86,14 @@ public sealed class StatesTests : IDisposable
             browser.Find("#d-aims").SendKeys("hold the foot");
             browser.UntilText("Not saved yet; it is tried again");
             wire.PlugIn();
-            browser.Until(() => browser.Find("#panel-details [role=status]").Text == "Saved", "saved by itself", 40);
+            browser.Until(() => browser.Find("#panel-details [role=status]").Text == "Saved", "saved by itself");
         }
     }
 
     [Fact]
     public async Task A_page_that_could_not_load_is_tried_again()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {
@@ -131,8 +126,7 @@ public sealed class StatesTests : IDisposable
     [Fact]
     public async Task A_take_put_aside_stays_in_a_list_and_comes_back_with_its_ink()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {
@@ -163,8 +157,7 @@ public sealed class StatesTests : IDisposable
     [Fact]
     public async Task Keys_of_a_single_character_can_be_switched_off_and_items_are_moved_and_sized_without_dragging()
     {
-        var (server, wire, browser, teacher) = await BeginAsync();
-        await using (server)
+        var (wire, browser, teacher) = await BeginAsync();
         using (wire)
         using (browser)
         {

@@ -11,7 +11,7 @@ using OpenQA.Selenium;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>Whatever is killed, what was said and drawn up to the last second is there afterwards.</summary>
-public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
+public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared) : IDisposable
 {
     private readonly TestFiles files = new();
 
@@ -20,7 +20,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task A_killed_server_loses_nothing_of_a_take()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address);
         teacher.UntilRecorded(4);
@@ -33,9 +33,9 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         teacher.UntilRecorded(10);
         teacher.Finish();
 
-        var take = ReadOnlyTake();
+        var take = ReadOnlyTake(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(10);
-        ShouldBeWhole();
+        ShouldBeWhole(teacher);
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(2);
         take.IsEnded.ShouldBeTrue();
     }
@@ -43,31 +43,31 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Killed_together_with_the_tab_the_take_is_complete_to_the_last_second()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
+        TeacherSession teacher;
         using (var browser = new Chromium(await files.SpeechAsync()))
         {
-            var teacher = Begin(browser, server.Address);
+            teacher = Begin(browser, server.Address);
             teacher.UntilRecorded(6);
             await server.KillAsync();
         }
 
         // Nothing of the browser is left: what the server has on its disk must be all but the last second.
-        ReadOnlyTake().Length.Seconds.ShouldBeGreaterThan(5);
+        ReadOnlyTake(teacher).Length.Seconds.ShouldBeGreaterThan(5);
         await server.StartAsync();
         using var again = new Chromium();
-        again.SignIn(server.Address, "ida@example.org", "a long password");
-        again.ClickOn("a[href*='/lessons/']");
-        again.Go(again.Driver.Url[..again.Driver.Url.LastIndexOf('/')] + "/record");
+        again.SignIn(server.Address, TeacherSession.Email, TeacherSession.Password);
+        again.Go($"{teacher.Lesson}/record");
         again.UntilText("A take was interrupted");
         again.Click("Finish it as it is");
         again.UntilText("Go to Refine");
-        ReadOnlyTake().IsEnded.ShouldBeTrue();
+        ReadOnlyTake(teacher).IsEnded.ShouldBeTrue();
     }
 
     [Fact]
     public async Task A_reopened_tab_sends_the_rest_and_goes_on_with_the_take()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address);
@@ -76,22 +76,22 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         teacher.Draw((0.1, 0.8), (0.9, 0.8));
         teacher.UntilRecorded(7);
         browser.CloseTab();
-        var before = ReadOnlyTake().Length.Seconds;
+        var before = ReadOnlyTake(teacher).Length.Seconds;
         before.ShouldBeLessThan(6);
 
         wire.PlugIn();
         teacher.OpenRecord();
         browser.UntilText("has been sent");
-        ReadOnlyTake().Length.Seconds.ShouldBeGreaterThan(6);
+        ReadOnlyTake(teacher).Length.Seconds.ShouldBeGreaterThan(6);
         browser.Click("Go on with it");
         teacher.UntilRecorded(9);
         teacher.Draw((0.1, 0.1), (0.9, 0.1));
         teacher.UntilRecorded(11);
         teacher.Finish();
 
-        var take = ReadOnlyTake();
+        var take = ReadOnlyTake(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(10.5);
-        ShouldBeWhole();
+        ShouldBeWhole(teacher);
         take.Actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBeUnique();
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(3);
     }
@@ -99,7 +99,7 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Twenty_seconds_without_a_network_lose_nothing()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, wire.Address);
@@ -112,15 +112,15 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         browser.UntilText("saved up to");
         teacher.Finish();
 
-        var take = ReadOnlyTake();
+        var take = ReadOnlyTake(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(22);
-        ShouldBeWhole();
+        ShouldBeWhole(teacher);
     }
 
     [Fact]
     public async Task Of_two_tabs_on_one_take_the_older_is_shut_out_and_says_so()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = Begin(browser, server.Address);
         teacher.UntilRecorded(3);
@@ -138,8 +138,8 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
         teacher.UntilRecorded(7);
         teacher.Finish();
 
-        ReadOnlyTake().IsEnded.ShouldBeTrue();
-        ShouldBeWhole();
+        ReadOnlyTake(teacher).IsEnded.ShouldBeTrue();
+        ShouldBeWhole(teacher);
     }
 
     [Fact]
@@ -193,13 +193,13 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     public async Task A_server_killed_in_the_middle_of_an_import_begins_it_again_and_leaves_no_half_of_it()
     {
         const int Pages = 24;
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Survival");
         browser.Find("input[type=file]").SendKeys(files.LongPdf(Pages));
-        browser.Until(() => browser.Script<bool>("return /page [1-9]\\d* of/.test(document.body.innerText)"), "the import at work", 60);
+        browser.Until(() => browser.Script<bool>("return /page [1-9]\\d* of/.test(document.body.innerText)"), "the import at work");
         await server.KillAsync();
         await server.StartAsync();
 
@@ -217,9 +217,9 @@ public sealed class SurvivalTests(ITestOutputHelper output) : IDisposable
     }
 
     // Sequence numbers have no gaps in a journal; what the browser no longer had would be there as a declared loss.
-    private void ShouldBeWhole() => ReadJournal().Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
+    private void ShouldBeWhole(TeacherSession teacher) => ReadJournal(teacher).Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
 
-    private TakeLog ReadOnlyTake() => Takes.Log(ReadJournal());
+    private TakeLog ReadOnlyTake(TeacherSession teacher) => Takes.Log(ReadJournal(teacher));
 
-    private Journal ReadJournal() => Journals.ReadOnly(files.Path("data"));
+    private Journal ReadJournal(TeacherSession teacher) => shared.JournalOf(teacher);
 }

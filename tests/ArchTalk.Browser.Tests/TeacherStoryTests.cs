@@ -6,7 +6,7 @@ using SkiaSharp;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>The main job from beginning to end, as a teacher and two students do it.</summary>
-public sealed class TeacherStoryTests : IDisposable
+public sealed class TeacherStoryTests(SharedServer shared) : IDisposable
 {
     private readonly TestFiles files = new();
 
@@ -15,11 +15,10 @@ public sealed class TeacherStoryTests : IDisposable
     [Fact]
     public async Task From_a_pdf_to_a_watched_lesson()
     {
-        await using var server = new Server(files.Path("data"));
-        await server.StartAsync();
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("How an arch stands");
 
         Prepare(teacher);

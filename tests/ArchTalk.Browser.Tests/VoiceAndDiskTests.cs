@@ -4,7 +4,7 @@ using OpenQA.Selenium;
 namespace ArchTalk.Browser.Tests;
 
 /// <summary>What is done to the voice, heard before and after; and what a lesson takes on the disk. By visible controls only.</summary>
-public sealed class VoiceAndDiskTests : IDisposable
+public sealed class VoiceAndDiskTests(SharedServer shared) : IDisposable
 {
     private readonly TestFiles files = new();
 
@@ -13,7 +13,7 @@ public sealed class VoiceAndDiskTests : IDisposable
     [Fact]
     public async Task The_voice_is_cleaned_heard_both_ways_published_and_a_take_put_aside_goes_for_good()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = TeacherSession.BeginTake(browser, server.Address);
         teacher.UntilRecorded(4);
@@ -68,7 +68,7 @@ public sealed class VoiceAndDiskTests : IDisposable
         browser.Click("Delete it");
         browser.UntilText("Nothing. Takes and boards");
         browser.UntilText("1 take");
-        Journals.ReadAll(files.Path("data")).Count.ShouldBe(1);
+        Journals.ReadAll(shared.FolderOf(teacher)).Count.ShouldBe(1);
     }
 
     private static void PutAside(Chromium browser)

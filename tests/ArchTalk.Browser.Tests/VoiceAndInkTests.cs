@@ -12,7 +12,7 @@ namespace ArchTalk.Browser.Tests;
 /// Voice against ink after record, encode, publish and play. ITU-R BT.1359-1 puts the detectability of picture against sound
 /// at 45 ms early and 125 ms late (from memory); ours must agree within 20 ms.
 /// </summary>
-public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
+public sealed class VoiceAndInkTests(ITestOutputHelper output, SharedServer shared) : IDisposable
 {
     private const int Wanted = 20;
     private const double MostMs = 20;
@@ -71,7 +71,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Deterministic_strokes_stamped_at_the_clicks_are_born_with_them()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         await TapAtClicksAsync(browser, Wanted, _ => Task.CompletedTask);
@@ -87,7 +87,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     {
         const int Strokes = 15;
         int[] heldMs = [150, 500, 2000, 500, 2000];
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         using var worker = await Worker.OfAsync(browser.Driver);
@@ -103,27 +103,27 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
         await holds;
         await Task.Delay(1200);
         teacher.Finish();
-        ShouldBeTogether(Strokes, "worker held for 0.15, 0.5 and 2 s");
+        ShouldBeTogether(teacher, Strokes, "worker held for 0.15, 0.5 and 2 s");
     }
 
     [Fact]
     public async Task Through_the_audio_worklet_at_another_rate_strokes_are_born_with_their_clicks()
     {
         const int Strokes = 12;
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = await OpenAsync(NoFrames + Listener.Replace("new MediaStreamTrackProcessor", "new Frames", StringComparison.Ordinal));
         var teacher = Begin(browser, server.Address);
         browser.Script<bool>("return 'MediaStreamTrackProcessor' in window").ShouldBeFalse();
         await TapAtClicksAsync(browser, Strokes, _ => Task.CompletedTask);
         await Task.Delay(1200);
         teacher.Finish();
-        ShouldBeTogether(Strokes, "audio worklet at 32 kHz");
+        ShouldBeTogether(teacher, Strokes, "audio worklet at 32 kHz");
     }
 
     // In the take as it was journalled: what is missing is missing there, and nothing lies beside its click.
-    private void ShouldBeTogether(int strokes, string name)
+    private void ShouldBeTogether(TeacherSession teacher, int strokes, string name)
     {
-        var journal = Journals.ReadOnly(files.Path("data"));
+        var journal = shared.JournalOf(teacher);
         var take = Takes.Log(journal);
         List<double> births = [.. take.Actions.OfType<StrokeDrawn>().Select(s => (double)s.At.Samples / Clock.SamplesPerMillisecond)];
         births.Count.ShouldBe(strokes);
@@ -158,7 +158,7 @@ public sealed class VoiceAndInkTests(ITestOutputHelper output) : IDisposable
     [Fact]
     public async Task Live_strokes_are_born_with_the_sound_of_the_moment()
     {
-        await using var server = await Server.StartedAsync(files.Path("data"));
+        var server = await shared.StartedAsync();
         using var browser = await OpenAsync(Listener);
         var teacher = Begin(browser, server.Address);
         await Task.Delay(2500);

@@ -45,7 +45,7 @@ public sealed class Chromium : IDisposable
 
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
-        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(90));
+        Driver = new ChromeDriver(service, options, TimeSpan.FromSeconds(Patience));
 
         // The window's frame is not the page: this makes the page exactly as large as wanted.
         Driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?>
@@ -115,8 +115,7 @@ public sealed class Chromium : IDisposable
             Button(words).Click();
             return true;
         },
-        $"a click on “{words}”",
-        40);
+        $"a click on “{words}”");
 
     /// <summary>Clicks what a selector finds, once it is seen and can be pressed: a click on what is switched off would say nothing.</summary>
     public void ClickOn(string selector) => Until(
@@ -136,12 +135,12 @@ public sealed class Chromium : IDisposable
     /// Presses the button or link with these words, but no entry of what has been noted, with what the hand holds: a finger taps where it
     /// is seen. Where there is none, what is switched on and off by them.
     /// </summary>
-    public void Press(string words, Holding holding, int seconds = 30)
+    public void Press(string words, Holding holding)
     {
         IWebElement? Seen(string kinds) => Driver
             .FindElements(By.XPath($"//*[{kinds}][contains(normalize-space(.), '{words}')][not(ancestor::li[@class='noted-one'])]"))
             .FirstOrDefault(e => e.Displayed && e.Enabled);
-        var button = Until(() => Seen("self::button or self::a") ?? Seen("self::label"), $"“{words}”", seconds);
+        var button = Until(() => Seen("self::button or self::a") ?? Seen("self::label"), $"“{words}”");
         if (holding != Holding.Finger)
         {
             button.Click();
@@ -166,14 +165,14 @@ public sealed class Chromium : IDisposable
     /// <summary>Runs a script that calls its last argument when it is done.</summary>
     public T ScriptAsync<T>(string script, params object[] arguments)
     {
-        Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(60);
+        Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(Patience);
         return To<T>(Driver.ExecuteAsyncScript(script, arguments));
     }
 
     public void Script(string script, params object[] arguments) => Driver.ExecuteScript(script, arguments);
 
     /// <summary>How long a state is waited for where nothing else is said, in s: a machine may be busy.</summary>
-    private const int Patience = 60;
+    private const int Patience = 180;
 
     /// <summary>Waits for a value; fails saying what was waited for.</summary>
     public T Until<T>(Func<T?> value, string what, int seconds = Patience)
@@ -205,8 +204,8 @@ public sealed class Chromium : IDisposable
 
     public void Until(Func<bool> holds, string what, int seconds = Patience) => Until<object>(() => holds() ? this : null, what, seconds);
 
-    public void UntilText(string text, int seconds = Patience) =>
-        Until(() => Script<bool>("return document.body.innerText.includes(arguments[0])", text), $"text “{text}”", seconds);
+    public void UntilText(string text) =>
+        Until(() => Script<bool>("return document.body.innerText.includes(arguments[0])", text), $"text “{text}”");
 
     public void SignIn(string server, string email, string password)
     {

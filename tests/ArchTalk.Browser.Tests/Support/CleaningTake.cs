@@ -23,7 +23,7 @@ public static class CleaningTake
     public static async Task<TeacherSession> BeginAsync(Server server, Chromium browser, string? address = null)
     {
         var teacher = new TeacherSession(browser, address ?? server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Cleaning");
         teacher.AddEmptyBoard(1);
         var lesson = new Uri(teacher.Lesson).Segments[2].TrimEnd('/');

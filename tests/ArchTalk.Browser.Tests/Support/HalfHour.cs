@@ -46,7 +46,7 @@ public sealed class HalfHour
     public static async Task<(TeacherSession Teacher, HalfHour Take)> BeginAsync(Server server, Chromium browser)
     {
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Half an hour");
         var lesson = new Uri(teacher.Lesson).Segments[2].TrimEnd('/');
         for (var i = 0; i < Blocks / BlocksOfBoard; i++)

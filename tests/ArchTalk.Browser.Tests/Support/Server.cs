@@ -21,6 +21,8 @@ public sealed class Server : IAsyncDisposable
 
     public int ProcessId => process!.Id;
 
+    public bool IsRunning => process is { HasExited: false };
+
     public string Address => $"http://127.0.0.1:{Port}";
 
     public static int FreePort()

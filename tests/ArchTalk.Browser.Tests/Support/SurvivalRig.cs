@@ -55,7 +55,7 @@ public sealed class SurvivalRig : IAsyncDisposable
         rig.browser = new Chromium(rig.files.Path("noise.wav"));
         rig.browser.Before(Noting);
         rig.teacher = new TeacherSession(rig.browser, rig.wire.Address);
-        rig.teacher.FirstRun();
+        rig.teacher.ComeIn();
         return rig;
     }
 
@@ -146,7 +146,7 @@ public sealed class SurvivalRig : IAsyncDisposable
             await worker.KillAsync();
         }
 
-        browser.UntilText("that keeps the sound has stopped", 40);
+        browser.UntilText("that keeps the sound has stopped");
         run.Expected.Enqueue(Shown());
         GoOnOrFinish(run, "Go on", "Finish");
     }
@@ -178,7 +178,7 @@ public sealed class SurvivalRig : IAsyncDisposable
         }
         else
         {
-            browser.Until(teacher.IsRecording, "the take going on", 90);
+            browser.Until(teacher.IsRecording, "the take going on");
         }
     }
 

@@ -8,16 +8,22 @@ namespace ArchTalk.Browser.Tests.Support;
 /// <summary>A teacher at work in a browser: the steps that several tests share.</summary>
 public sealed class TeacherSession(Chromium browser, string server)
 {
+    public const string Email = "ida@example.org";
+    public const string Password = "a long password";
+
     public Chromium Browser { get; } = browser;
 
     /// <summary>The address of the lesson's pages, without the step.</summary>
     public string Lesson { get; private set; } = "";
 
+    /// <summary>The same without the server, which another tab may reach another way.</summary>
+    public string LessonPath => new Uri(Lesson).AbsolutePath;
+
     /// <summary>A new teacher who records on an empty board.</summary>
     public static TeacherSession BeginTake(Chromium browser, string server)
     {
         var teacher = new TeacherSession(browser, server);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("A take");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();
@@ -25,13 +31,22 @@ public sealed class TeacherSession(Chromium browser, string server)
         return teacher;
     }
 
-    public void FirstRun()
+    /// <summary>Begins on a server that has no teacher yet, and signs in on one that was begun on before.</summary>
+    public void ComeIn()
     {
         Browser.Go(server);
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#name")).FirstOrDefault(), "first-run page").SendKeys("Ida Brandt");
-        Browser.Find("#email").SendKeys("ida@example.org");
-        Browser.Find("#password").SendKeys("a long password");
-        Browser.Click("Begin");
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#email")).FirstOrDefault(), "a page to come in by").SendKeys(Email);
+        Browser.Find("#password").SendKeys(Password);
+        if (Browser.Driver.FindElements(By.CssSelector("#name")) is [var name])
+        {
+            name.SendKeys("Ida Brandt");
+            Browser.Click("Begin");
+        }
+        else
+        {
+            Browser.Click("Sign in");
+        }
+
         Browser.UntilText("Your lessons");
     }
 
@@ -74,8 +89,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public void UntilBoards(int count) =>
         Browser.Until(
             () => Browser.Driver.FindElements(By.CssSelector("ol[aria-label='Boards in order'] > li")).Count == count,
-            $"{count} boards",
-            60);
+            $"{count} boards");
 
     /// <summary>Goes to a step by its stone; a tab that shows no lesson yet is given the address.</summary>
     public void Step(string word)
@@ -150,7 +164,7 @@ public sealed class TeacherSession(Chromium browser, string server)
     public void Finish()
     {
         Browser.Click("Finish");
-        Browser.Until(() => Browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page", 60);
+        Browser.Until(() => Browser.Driver.Url.Contains("/refine", StringComparison.Ordinal), "Refine page");
     }
 
     /// <summary>Waits until Refine, where the take was finished to, shows at its end what Record showed; gives the difference that is left.</summary>
@@ -163,8 +177,7 @@ public sealed class TeacherSession(Chromium browser, string server)
         var (mean, worst) = hasMuchWriting ? (4.0, 45.0) : (1.5, 24.0);
         Browser.Until(
             () => Canvas.Difference(live, canvas.Picture()) is var difference && difference.Mean < mean && difference.Worst < worst,
-            "the same picture",
-            10);
+            "the same picture");
         return Canvas.Difference(live, canvas.Picture());
     }
 
