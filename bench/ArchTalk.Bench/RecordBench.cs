@@ -26,7 +26,7 @@ internal static class RecordBench
         await server.StartAsync();
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Ten at once");
         var lesson = new Uri(browser.Driver.Url).Segments[2].TrimEnd('/');
         var opened = Enumerable.Range(0, Takes).Select(_ => Start(browser, lesson)).ToArray();
@@ -82,7 +82,7 @@ internal static class RecordBench
         using var wire = new Wire(server.Port);
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, wire.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Half an hour");
         teacher.AddEmptyBoard(1);
         teacher.OpenRecord();

@@ -103,7 +103,7 @@ internal static class RefineBench
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium();
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("An hour");
         var lesson = teacher.Lesson.Split('/')[^1];
         for (var i = 0; i < Boards; i++)

@@ -59,7 +59,7 @@ internal static class SettleBench
         await using var server = await Server.StartedAsync(files.Path("data"));
         using var browser = new Chromium(await files.SpeechAsync());
         var teacher = new TeacherSession(browser, server.Address);
-        teacher.FirstRun();
+        teacher.ComeIn();
         teacher.CreateLesson("Words");
         teacher.AddFiles(4, Repository.DemoFile("arch-slides.pdf"), Repository.DemoFile("arch-worksheet.pdf"));
         teacher.OpenRecord();
