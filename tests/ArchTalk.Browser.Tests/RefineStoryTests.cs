@@ -137,6 +137,13 @@ public sealed class RefineStoryTests(ITestOutputHelper output, SharedServer shar
         rows.Once(() => Chord("y"));
         rows.Seconds().ShouldBe(CleaningTake.Recorded - Proposed - (CleaningTake.SlipEnd - CleaningTake.Slip), 0.6);
 
+        // To the voice and back, by the tabs.
+        Key("t");
+        Key(Keys.ArrowLeft);
+        browser.UntilText("All of it is brought to one level");
+        browser.Driver.SwitchTo().ActiveElement().GetAttribute("id").ShouldBe("tab-voice");
+        Key(Keys.ArrowRight);
+
         // A thinking stop where the playhead is, worded and removed.
         Key("w");
         browser.Until(() => browser.Driver.SwitchTo().ActiveElement().GetAttribute("maxlength") == "300", "the question");

@@ -76,6 +76,11 @@ export const opening = () =>
       this.goAndSee(this.lengthMs);
     },
 
+    /** To the tabs of the card, from wherever the focus is. */
+    goToTabs(): void {
+      document.getElementById(`tab-${this.tab}`)?.focus();
+    },
+
     get keys(): Record<string, () => void> {
       return {
         " ": () => this.playOrPause(),
@@ -101,6 +106,7 @@ export const opening = () =>
         l: () => void this.leaveProposal(),
         A: () => void this.acceptAll(),
         L: () => void this.leaveAll(),
+        t: () => this.goToTabs(),
         "+": () => this.zoomIn(),
         "-": () => this.zoomOut(),
         "0": () => this.zoomToWhole(),
