@@ -153,7 +153,7 @@ public sealed class RefineStoryTests(ITestOutputHelper output, SharedServer shar
     }
 
     [Fact]
-    public async Task Nothing_is_lost_when_the_server_is_killed_or_another_window_edits()
+    public async Task Nothing_is_lost_when_the_server_or_the_tab_is_killed_or_another_window_edits()
     {
         var server = await shared.StartedAsync();
         using var browser = new Chromium();
@@ -177,6 +177,21 @@ public sealed class RefineStoryTests(ITestOutputHelper output, SharedServer shar
         await server.StartAsync();
         rows.Once(() => browser.Click("Take out 3."));
         rows.Seconds().ShouldBe(CleaningTake.Recorded - 1 - 7.7 - 3.1, 0.3);
+
+        // A tab that dies with the press: it is done or it isn't, and the lesson goes on from there.
+        var (before, version, page) = (rows.Timeline(), rows.Edits().GetProperty("version").GetInt32(), browser.Driver.Url);
+        browser.ClickOn("#panel-todo .button-primary");
+        browser.CloseTab();
+        browser.Go(page);
+        browser.Until(() => browser.Find("#panel-todo .button-primary").Displayed, "what is to do");
+        if (rows.Edits().GetProperty("version").GetInt32() > version)
+        {
+            rows.Undo();
+        }
+
+        rows.Timeline().ShouldBe(before, "byte for byte");
+        rows.Once(() => browser.ClickOn("#panel-todo .button-primary"));
+        rows.Timeline().ShouldNotBe(before);
     }
 
     [Theory]

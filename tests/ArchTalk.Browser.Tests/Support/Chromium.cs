@@ -103,10 +103,16 @@ public sealed class Chromium : IDisposable
 
     /// <summary>The visible button or link with these words.</summary>
     public IWebElement Button(string words) => Until(
-        () => Driver.FindElements(
-            By.XPath($"//*[self::button or local-name()='a' or self::summary or self::label][contains(normalize-space(.), '{words}')]"))
-            .FirstOrDefault(e => e.Displayed && e.Enabled),
+        () => Named("self::button or local-name()='a' or self::summary or self::label", words),
         $"a button “{words}”");
+
+    // One that says just that comes before one that says more.
+    private IWebElement? Named(string kinds, string words, string where = "")
+    {
+        IWebElement? First(string says) =>
+            Driver.FindElements(By.XPath($"//*[{kinds}][{says}]{where}")).FirstOrDefault(e => e.Displayed && e.Enabled);
+        return First($"normalize-space(.) = '{words}'") ?? First($"contains(normalize-space(.), '{words}')");
+    }
 
     /// <summary>Clicks the button or link with these words; one that is drawn anew just then is looked for again.</summary>
     public void Click(string words) => Until(
@@ -137,9 +143,7 @@ public sealed class Chromium : IDisposable
     /// </summary>
     public void Press(string words, Holding holding)
     {
-        IWebElement? Seen(string kinds) => Driver
-            .FindElements(By.XPath($"//*[{kinds}][contains(normalize-space(.), '{words}')][not(ancestor::li[@class='noted-one'])]"))
-            .FirstOrDefault(e => e.Displayed && e.Enabled);
+        IWebElement? Seen(string kinds) => Named(kinds, words, "[not(ancestor::li[@class='noted-one'])]");
         var button = Until(() => Seen("self::button or self::a") ?? Seen("self::label"), $"“{words}”");
         if (holding != Holding.Finger)
         {

@@ -55,7 +55,7 @@ export class RowsCanvas {
   takeLook(): void {
     this.font = `15px ${getComputedStyle(this.base).fontFamily}`;
     const style = getComputedStyle(document.documentElement);
-    for (const name of ["panel", "ground", "text", "quiet", "border", "hairline", "primary", "accent", "stone", "recording"]) {
+    for (const name of ["panel", "ground", "text", "quiet", "border", "hairline", "primary", "accent", "stone", "recording", "drawn"]) {
       this.colours[name] = style.getPropertyValue(`--${name}`).trim();
     }
   }
@@ -279,7 +279,7 @@ export class RowsCanvas {
 
   private drawMarks(to: CanvasRenderingContext2D, { axis, marks, colours }: Shown): void {
     const { top, height } = this.row("marks");
-    to.fillStyle = this.colour("ground");
+    to.fillStyle = this.colour("drawn");
     to.fillRect(0, top, xOf(axis, axis.length), height);
 
     // In three lines by turns, so that strokes that follow each other closely can be told apart. Boards are light, and so are pale inks.
