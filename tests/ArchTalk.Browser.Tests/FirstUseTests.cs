@@ -53,8 +53,7 @@ public sealed class FirstUseTests : IDisposable
         var hand = new Hand(browser, holding);
         hand.Down(0.2, 0.6);
         hand.Along((0.2, 0.6), (0.742, 0.6), 40, 50);
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, line).ShouldAllBe(seen => seen, "ink while drawing");
+        canvas.UntilSeen(BlueBlack, line, "ink while drawing");
         hand.Up(0.742, 0.6);
         TeacherSession.UntilSaved(browser, 3);
         browser.Press("Finish", holding);

@@ -53,7 +53,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "the highlighter as high as the line");
         browser.Click("Undo");
         UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "what was drawn");
-        canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
+        canvas.UntilSeen(Yellow, [(0.12, 0.169)], "as the hand drew it");
         browser.ClickOn("[aria-label='Redo']");
         UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "settled again");
 
@@ -127,7 +127,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         browser.ClickOn(".inks-inline [data-ink='green']");
         field.SendKeys(Keys.End + Keys.F9 + "!" + Keys.Escape);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 3);
-        canvas.Has(Yellow, [(0.12, 0.169)])[0].ShouldBeTrue("as the hand drew it");
+        canvas.UntilSeen(Yellow, [(0.12, 0.169)], "as the hand drew it");
         canvas.Has(Yellow, [AboveTheHand])[0].ShouldBeFalse("nobody answered");
         wire.PlugIn();
         teacher.UntilSaved(teacher.RecordedSeconds());
@@ -189,15 +189,14 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         browser.ClickOn("[aria-label='More of Write']");
         hand.Draw((0.5, 0.2), (0.5, 0.4), 20);
         UntilSeen(canvas, browser, BlueBlack, (0.5, 0.3), false, "what was rubbed over");
-        canvas.Has(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "the rest");
+        canvas.UntilSeen(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)], "the rest");
         browser.Find(".strip-add input").SendKeys(files.Picture("wall.jpg", SKColors.SteelBlue));
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == 5, "the picture");
         browser.Find("#strip-2").GetAttribute("aria-current").ShouldBe("true", "the teacher is not taken away from where they are");
         browser.Click("Retake");
         browser.Click("Take nothing back");
         browser.Click("Go on");
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, [(0.25, 0.3), (0.75, 0.3)]).ShouldAllBe(seen => seen, "after going back and forth");
+        canvas.UntilSeen(BlueBlack, [(0.25, 0.3), (0.75, 0.3)], "after going back and forth");
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
         var live = canvas.Picture();
         teacher.Finish();

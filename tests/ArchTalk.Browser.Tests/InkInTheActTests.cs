@@ -64,14 +64,12 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
             {
                 var end = 0.2 + (0.15 * part);
                 hand.Along((end - 0.15, y), (end, y), 6, 30);
-                canvas.NextFrame();
-                canvas.Has(ink, TenAlong(0.2, end - 0.002, y)).ShouldAllBe(seen => seen, $"{tool} while drawing, part {part}");
+                canvas.UntilSeen(ink, TenAlong(0.2, end - 0.002, y), $"{tool} while drawing, part {part}");
             }
 
             canvas.Has(ink, TenAlong(0.2, 0.8, 0.7)).ShouldAllBe(seen => !seen, "nowhere else");
             hand.Up(0.8, y);
-            canvas.NextFrame();
-            canvas.Has(ink, TenAlong(0.2, 0.798, y)).ShouldAllBe(seen => seen, $"{tool} when the hand is lifted");
+            canvas.UntilSeen(ink, TenAlong(0.2, 0.798, y), $"{tool} when the hand is lifted");
         }
     }, holding == Holding.Finger);
 
@@ -88,19 +86,17 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         teacher.Tool("Eraser");
         hand.Down(0.5, 0.2);
         hand.Along((0.5, 0.2), (0.5, 0.5), 5);
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.8, 0.3)).ShouldAllBe(seen => !seen, "the first line is gone while the hand is down");
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.7)).ShouldAllBe(seen => seen, "the second is there");
+        canvas.UntilGone(BlueBlack, TenAlong(0.2, 0.8, 0.3), "the first line is gone while the hand is down");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.7), "the second is there");
         hand.Up(0.5, 0.5);
 
         // Another sweep starts where it is put down: nothing between is erased.
         hand.Down(0.9, 0.9);
         hand.Up(0.9, 0.9);
         canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.7)).ShouldAllBe(seen => seen, "nothing on the way between two sweeps");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.7), "nothing on the way between two sweeps");
         teacher.Browser.Click("Undo");
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.3)).ShouldAllBe(seen => seen, "undo brings the line back");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.3), "undo brings the line back");
     }, holding == Holding.Finger);
 
     [Fact]
@@ -113,8 +109,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         hand.Move(0.3, 0.5);
         browser.Script(WatchForTrail);
         hand.Along((0.3, 0.5), (0.4, 0.5), 8, 10);
-        canvas.NextFrame();
-        canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeTrue("the pointer");
+        canvas.UntilSeen(Red, [(0.4, 0.5)], "the pointer", overlay: true);
         browser.Until(() => browser.Script<bool>("return window.sawTrail"), "the trail behind the pointer");
         browser.Script("window.looks = false");
 
@@ -125,7 +120,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
             "const [done] = arguments; const before = window.asked; setTimeout(() => done(window.asked === before), 1000)"), "a second without a "
                 + "frame");
         canvas.Has(Red, [(0.35, 0.5)], tolerance: 120, overlay: true)[0].ShouldBeFalse("the trail is gone");
-        canvas.Has(Red, [(0.4, 0.5)], overlay: true)[0].ShouldBeTrue("the pointer is still there");
+        canvas.UntilSeen(Red, [(0.4, 0.5)], "the pointer is still there", overlay: true);
 
         // Also when the tool is changed by its key the pointer leaves the lesson.
         browser.Find("body").SendKeys("1");
@@ -146,8 +141,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         pen.Along((0.2, 0.4), (0.5, 0.4), 6);
         palm.Move(0.5, 0.6);
         pen.Along((0.5, 0.4), (0.6, 0.4), 3);
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "the pen writes");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.598, 0.4), "the pen writes");
         canvas.Has(BlueBlack, [(0.7, 0.8), (0.702, 0.802), (0.6, 0.7)]).ShouldAllBe(seen => !seen, "the palm doesn't");
         pen.Up(0.6, 0.4);
         palm.Up(0.5, 0.6);
@@ -170,12 +164,10 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         hand.Down(0.2, 0.4);
         hand.Along((0.2, 0.4), (0.4, 0.3), 6);
         hand.Along((0.4, 0.3), (0.6, 0.405), 6);
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "straight and level, under the hand");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.598, 0.4), "straight and level, under the hand");
         canvas.Has(BlueBlack, [(0.4, 0.3)]).ShouldBe([false], "where the hand was on its way");
         hand.Up(0.6, 0.405);
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.598, 0.4)).ShouldAllBe(seen => seen, "when it is drawn");
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.598, 0.4), "when it is drawn");
 
         teacher.Tool("Arrow");
         hand.Draw((0.2, 0.7), (0.6, 0.7));
@@ -273,7 +265,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         hand.Draw((0.2, 0.5), (0.8, 0.5));
         canvas.NextFrame();
         canvas.Has(BlueBlack, [(0.2, 0.8), (0.3, 0.3), (0.5, 0.3)]).ShouldAllBe(seen => !seen, "what was tried out is gone");
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.5)).ShouldAllBe(seen => seen);
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.5), "the whole line");
         teacher.UntilRecorded(2);
         teacher.Finish();
         ReadTake(teacher).Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
@@ -288,11 +280,9 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         canvas.NextFrame();
         canvas.Has(Paper, [(0.5, 0.4)], radius: 0).ShouldBe([false]);
         browser.Click("Undo");
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.8, 0.4)).ShouldAllBe(seen => !seen);
+        canvas.UntilGone(BlueBlack, TenAlong(0.2, 0.8, 0.4), "nothing, undone");
         browser.ClickOn("[aria-label='Redo']");
-        canvas.NextFrame();
-        canvas.Has(BlueBlack, TenAlong(0.2, 0.798, 0.4)).ShouldAllBe(seen => seen);
+        canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.4), "the whole line");
     });
 
     private TakeLog ReadTake(TeacherSession teacher) => Takes.Log(shared.JournalOf(teacher));

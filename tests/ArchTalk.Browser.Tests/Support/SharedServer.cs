@@ -1,4 +1,5 @@
 using ArchTalk.Browser.Tests.Support;
+using ArchTalk.Core.Recording;
 
 [assembly: AssemblyFixture(typeof(SharedServer))]
 
@@ -26,11 +27,10 @@ public sealed class SharedServer : IAsyncDisposable
     }
 
     /// <summary>What the server has on its disk of the one take of a teacher's lesson.</summary>
-    public Core.Recording.Journal JournalOf(TeacherSession teacher) => Journals.ReadOnly(FolderOf(teacher));
+    public Journal JournalOf(TeacherSession teacher) => Journals.ReadOnly(FolderOf(teacher));
 
     /// <summary>Where the server keeps a teacher's lesson.</summary>
-    public string FolderOf(TeacherSession teacher) =>
-        Path.Combine(server!.DataFolder, "lessons", teacher.Lesson[(teacher.Lesson.LastIndexOf('/') + 1)..]);
+    public string FolderOf(TeacherSession teacher) => Path.Join(server!.DataFolder, teacher.LessonPath);
 
     public async ValueTask DisposeAsync()
     {
