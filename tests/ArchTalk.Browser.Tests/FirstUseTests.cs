@@ -73,6 +73,6 @@ public sealed class FirstUseTests : IDisposable
         // Watch: it plays, and the ink comes.
         browser.UntilText("Chapters");
         browser.Press("Play", holding);
-        browser.Until(() => canvas.Has(BlueBlack, line).All(seen => seen), "the ink on Watch");
+        canvas.UntilSeen(BlueBlack, line, "the ink on Watch");
     }
 }

@@ -33,10 +33,6 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         return teacher;
     }
 
-    private static void UntilSeen(
-        Canvas canvas, Chromium browser, SKColor color, (double, double) place, bool isThere, string what, bool overlay = false) =>
-        browser.Until(() => canvas.Has(color, [place], overlay: overlay)[0] == isThere, what);
-
     [Theory]
     [InlineData(Holding.Mouse)]
     [InlineData(Holding.Finger)]
@@ -50,12 +46,12 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         // A highlighter settles on the word, and one undo brings back what was drawn.
         teacher.Tool("Highlighter");
         hand.Draw((0.08, 0.172), (0.17, 0.166));
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "the highlighter as high as the line");
+        canvas.UntilSeen(Yellow, [AboveTheHand], "the highlighter as high as the line");
         browser.Click("Undo");
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "what was drawn");
+        canvas.UntilGone(Yellow, [AboveTheHand], "what was drawn");
         canvas.UntilSeen(Yellow, [(0.12, 0.169)], "as the hand drew it");
         browser.ClickOn("[aria-label='Redo']");
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "settled again");
+        canvas.UntilSeen(Yellow, [AboveTheHand], "settled again");
 
         // Underlined words become a key line, if the teacher says so beside the pen.
         teacher.Tool("Pen");
@@ -70,7 +66,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         // Typed text, and a key line of it by its button.
         teacher.Tool("Type");
         teacher.TypeAt(hand, (0.1, 0.5), "An arch pushez" + Keys.Backspace + "s.");
-        UntilSeen(canvas, browser, BlueBlack, (0.105, 0.5), true, "the letters");
+        canvas.UntilSeen(BlueBlack, [(0.105, 0.5)], "the letters");
         browser.Press("Key line", holding);
         browser.Until(() => teacher.Noted().Contains("An arch pushes.", StringComparison.Ordinal), "the second key line");
 
@@ -81,11 +77,11 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         hand.Along((0.45, 0.05), (0.45, 0.3), 8);
         hand.Along((0.45, 0.3), (0.03, 0.3), 8);
         hand.Up(0.03, 0.3);
-        UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, true, "the rest is dimmed", overlay: true);
+        canvas.UntilSeen(new SKColor(20, 28, 29), [FarFromTheLight], "the rest is dimmed", overlay: true);
         canvas.Has(new SKColor(20, 28, 29), [(0.2, 0.17)], overlay: true)[0].ShouldBeFalse("what is lit");
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
         browser.ClickOn("[aria-label='Light out']");
-        UntilSeen(canvas, browser, new SKColor(20, 28, 29), FarFromTheLight, false, "the light is out", overlay: true);
+        canvas.UntilGone(new SKColor(20, 28, 29), [FarFromTheLight], "the light is out", overlay: true);
         teacher.UntilRecorded(teacher.RecordedSeconds() + 2);
         var live = canvas.Picture();
         teacher.Finish();
@@ -99,7 +95,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         student.UntilText("An arch pushes.");
         var watched = new Canvas(student);
         Seek(student, timeline.Boards[0].Lights[0].At + Duration.FromSeconds(1));
-        UntilSeen(watched, student, new SKColor(20, 28, 29), FarFromTheLight, true, "the light on Watch", overlay: true);
+        watched.UntilSeen(new SKColor(20, 28, 29), [FarFromTheLight], "the light on Watch", overlay: true);
         Seek(student, LessonTime.Zero + timeline.Length);
         student.Until(() => Canvas.Difference(live, watched.Picture()) is ( < 1.5, < 24), "the board as the teacher left it");
         student.Until(() => student.Script<double>("return document.querySelector('.key-picture').height") > 20, "a small picture");
@@ -134,7 +130,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         var live = canvas.Picture();
         teacher.Finish();
         teacher.UntilRefineShows(live);
-        Takes.Log(shared.JournalOf(teacher)).Actions.OfType<Typed>().Last().Letters
+        shared.TakeOf(teacher).Actions.OfType<Typed>().Last().Letters
             .ShouldBe(new Writing("It stands!", "000jjjjjjk"), "green on yellow, and the next highlight");
 
         // The server can be asked again now.
@@ -152,11 +148,11 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         browser.Click("Lay it on its words");
         browser.UntilText("Laid a line on its words");
         browser.Find("body").SendKeys(Keys.End);
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "the highlighter as high as the line");
+        canvas.UntilSeen(Yellow, [AboveTheHand], "the highlighter as high as the line");
         browser.Find("body").SendKeys(Keys.Control + "z");
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, false, "as it was drawn");
+        canvas.UntilGone(Yellow, [AboveTheHand], "as it was drawn");
         browser.Find("body").SendKeys(Keys.Control + "y");
-        UntilSeen(canvas, browser, Yellow, AboveTheHand, true, "on its words again");
+        canvas.UntilSeen(Yellow, [AboveTheHand], "on its words again");
     }
 
     [Fact]
@@ -176,8 +172,8 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
 
         Add("Clean copy", 3);
         browser.Until(() => browser.Find("#strip-1").GetAttribute("aria-current") == "true", "the copy is shown");
-        UntilSeen(canvas, browser, BlueBlack, (0.5, 0.6), false, "nothing that was drawn is on it");
-        UntilSeen(canvas, browser, new SKColor(0, 0, 0), (0.0752, 0.165), true, "the stem of its first letter is");
+        canvas.UntilGone(BlueBlack, [(0.5, 0.6)], "nothing that was drawn is on it");
+        canvas.UntilSeen(new SKColor(0, 0, 0), [(0.0752, 0.165)], "the stem of its first letter is");
         Add("Empty", 4);
         browser.Until(() => browser.Find("#strip-2").GetAttribute("aria-current") == "true", "the empty board is shown");
 
@@ -188,7 +184,7 @@ public sealed class GestureTests(SharedServer shared) : IDisposable
         browser.Click("Only what I rub over");
         browser.ClickOn("[aria-label='More of Write']");
         hand.Draw((0.5, 0.2), (0.5, 0.4), 20);
-        UntilSeen(canvas, browser, BlueBlack, (0.5, 0.3), false, "what was rubbed over");
+        canvas.UntilGone(BlueBlack, [(0.5, 0.3)], "what was rubbed over");
         canvas.UntilSeen(BlueBlack, [(0.25, 0.3), (0.45, 0.3), (0.55, 0.3), (0.75, 0.3)], "the rest");
         browser.Find(".strip-add input").SendKeys(files.Picture("wall.jpg", SKColors.SteelBlue));
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".strip-board")).Count == 5, "the picture");

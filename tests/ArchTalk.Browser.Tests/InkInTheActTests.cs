@@ -149,7 +149,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         teacher.UntilRecorded(2);
         teacher.Finish();
 
-        var take = ReadTake(teacher);
+        var take = shared.TakeOf(teacher);
         take.Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
         take.Actions.OfType<ViewChanged>().Select(v => (v.X, v.Y, v.Width)).Distinct().ShouldBe([(0, 0, 16_000)], "the view never moved");
     }, touch: true);
@@ -173,7 +173,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         hand.Draw((0.2, 0.7), (0.6, 0.7));
         teacher.UntilRecorded(2);
         teacher.Finish();
-        var strokes = ReadTake(teacher).Actions.OfType<StrokeDrawn>().ToArray();
+        var strokes = shared.TakeOf(teacher).Actions.OfType<StrokeDrawn>().ToArray();
         strokes.Length.ShouldBe(2);
         strokes[0].Points.ShouldAllBe(p => Math.Abs(p.Y - strokes[0].Points[0].Y) <= 1);
         strokes[0].End.ShouldBeGreaterThan(strokes[0].At, "it grows as it was drawn");
@@ -200,7 +200,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         teacher.UntilRecorded(teacher.RecordedSeconds() + 1);
         var live = canvas.Picture();
         teacher.Finish();
-        ReadTake(teacher).Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
+        shared.TakeOf(teacher).Actions.OfType<ViewChanged>().Count().ShouldBeGreaterThan(6, "it glides");
         teacher.UntilRefineShows(live);
     }, holding == Holding.Finger);
 
@@ -268,7 +268,7 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.5), "the whole line");
         teacher.UntilRecorded(2);
         teacher.Finish();
-        ReadTake(teacher).Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
+        shared.TakeOf(teacher).Actions.OfType<StrokeDrawn>().ShouldHaveSingleItem();
     }
 
     [Fact]
@@ -284,6 +284,4 @@ public sealed class InkInTheActTests(SharedServer shared) : IDisposable
         browser.ClickOn("[aria-label='Redo']");
         canvas.UntilSeen(BlueBlack, TenAlong(0.2, 0.798, 0.4), "the whole line");
     });
-
-    private TakeLog ReadTake(TeacherSession teacher) => Takes.Log(shared.JournalOf(teacher));
 }

@@ -36,7 +36,7 @@ public sealed class NotedTests(SharedServer shared) : IDisposable
         teacher.UntilRecorded(10);
         teacher.Finish();
 
-        TakeNotes.Of(Takes.Log(shared.JournalOf(teacher))).Select(n => n.Kind)
+        TakeNotes.Of(shared.TakeOf(teacher)).Select(n => n.Kind)
             .ShouldBe([NoteKind.Chapter, NoteKind.Ask, NoteKind.OnlyThisTime]);
         browser.Until(
             () => browser.Script<bool>("return [...document.querySelectorAll('input')].some((i) => i.value === 'How it carries')"), "the chapter");

@@ -52,7 +52,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         browser.UntilText("There is a new microphone: Desk microphone. To use it, pause and choose it.");
         var (recorded, told) = Told(teacher);
         teacher.Finish();
-        var take = Takes.Log(shared.JournalOf(teacher));
+        var take = shared.TakeOf(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(4.5);
         MissingMs(take, recorded).ShouldBe(told, tolerance: 50);
         shared.JournalOf(teacher).Records.Count(r => r.Kind == JournalRecordKind.Segment)
@@ -69,13 +69,13 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         var first = browser.Driver.CurrentWindowHandle;
         browser.Driver.SwitchTo().NewWindow(WindowType.Tab);
         browser.Go($"{server.Address}/mark.svg");
-        browser.Until(() => Takes.Log(shared.JournalOf(teacher)).Length.Seconds > 5, "sound that arrives while the page is hidden");
+        browser.Until(() => shared.TakeOf(teacher).Length.Seconds > 5, "sound that arrives while the page is hidden");
         browser.Driver.SwitchTo().Window(first);
         teacher.UntilRecorded(6);
         browser.Script<string>("return document.body.innerText").ShouldNotContain("Recording is held");
         var (recorded, told) = Told(teacher);
         teacher.Finish();
-        MissingMs(Takes.Log(shared.JournalOf(teacher)), recorded).ShouldBe(told, tolerance: 50);
+        MissingMs(shared.TakeOf(teacher), recorded).ShouldBe(told, tolerance: 50);
     }
 
     [Fact]
@@ -99,7 +99,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         teacher.StartRecording();
         teacher.UntilRecorded(2);
         teacher.Finish();
-        Takes.Log(shared.JournalOf(teacher)).Length.Seconds.ShouldBeGreaterThan(1.9);
+        shared.TakeOf(teacher).Length.Seconds.ShouldBeGreaterThan(1.9);
     }
 
     [Fact]
@@ -142,7 +142,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         teacher.Draw((0.2, 0.5), (0.8, 0.5));
         teacher.UntilRecorded(2);
         teacher.Finish();
-        var take = Takes.Log(shared.JournalOf(teacher));
+        var take = shared.TakeOf(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(1.5);
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(1);
     }
@@ -174,7 +174,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         browser.CloseTab();
 
         // What the closed tab still had is sent when the page opens again; it may have looked closer once more.
-        ViewChanged View() => Takes.Log(shared.JournalOf(teacher)).Actions.OfType<ViewChanged>().Last();
+        ViewChanged View() => shared.TakeOf(teacher).Actions.OfType<ViewChanged>().Last();
 
         browser.Go($"{server.Address}/mark.svg");
         teacher.OpenRecord();
@@ -190,7 +190,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         browser.UntilText("All uncovered");
         teacher.UntilRecorded(4);
         teacher.Finish();
-        var actions = Takes.Log(shared.JournalOf(teacher)).Actions;
+        var actions = shared.TakeOf(teacher).Actions;
         actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBe([1, 2]);
         actions.OfType<CoverChanged>().Select(c => c.IsUncovered).ShouldBe([true]);
         actions.OfType<BoardChanged>().Select(b => b.Board).Distinct().Count().ShouldBe(2);
@@ -267,9 +267,9 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         teacher.OpenRecord();
         browser.Click("Send it on");
         browser.UntilText("has been sent");
-        var length = Takes.Log(shared.JournalOf(teacher)).Length.Seconds;
+        var length = shared.TakeOf(teacher).Length.Seconds;
         length.ShouldBeGreaterThan(3);
-        MissingMs(Takes.Log(shared.JournalOf(teacher))).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
+        MissingMs(shared.TakeOf(teacher)).ShouldBeLessThan(1000, "more than a second was left, and none of it is missing");
 
         browser.Click("Go on with it");
         teacher.UntilRecorded(Math.Ceiling(length) + 1);
@@ -307,7 +307,7 @@ public sealed class RecordStatesTests(SharedServer shared) : IDisposable
         teacher.Step("Record");
         browser.UntilText("has been sent");
         browser.UntilText("Go to Refine");
-        var take = Takes.Log(shared.JournalOf(teacher));
+        var take = shared.TakeOf(teacher);
         take.IsEnded.ShouldBeTrue();
         take.Length.Milliseconds.ShouldBeGreaterThan(recorded - 100);
     }

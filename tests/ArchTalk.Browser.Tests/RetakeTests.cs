@@ -151,7 +151,7 @@ public sealed class RetakeTests(SharedServer shared) : IDisposable
             "const { view } = document.querySelector('.record')._x_dataStack[0]; return view.recordedMs - view.liveMs");
         teacher.Finish();
         teacher.UntilRefineShows(live);
-        take = Takes.Log(shared.JournalOf(teacher));
+        take = shared.TakeOf(teacher);
         return takenBack;
     }
 }

@@ -33,7 +33,7 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         teacher.UntilRecorded(10);
         teacher.Finish();
 
-        var take = ReadOnlyTake(teacher);
+        var take = shared.TakeOf(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(10);
         ShouldBeWhole(teacher);
         take.Actions.OfType<StrokeDrawn>().Count().ShouldBe(2);
@@ -53,7 +53,7 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         }
 
         // Nothing of the browser is left: what the server has on its disk must be all but the last second.
-        ReadOnlyTake(teacher).Length.Seconds.ShouldBeGreaterThan(5);
+        shared.TakeOf(teacher).Length.Seconds.ShouldBeGreaterThan(5);
         await server.StartAsync();
         using var again = new Chromium();
         again.SignIn(server.Address, TeacherSession.Email, TeacherSession.Password);
@@ -61,7 +61,7 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         again.UntilText("A take was interrupted");
         again.Click("Finish it as it is");
         again.UntilText("Go to Refine");
-        ReadOnlyTake(teacher).IsEnded.ShouldBeTrue();
+        shared.TakeOf(teacher).IsEnded.ShouldBeTrue();
     }
 
     [Fact]
@@ -76,20 +76,20 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         teacher.Draw((0.1, 0.8), (0.9, 0.8));
         teacher.UntilRecorded(7);
         browser.CloseTab();
-        var before = ReadOnlyTake(teacher).Length.Seconds;
+        var before = shared.TakeOf(teacher).Length.Seconds;
         before.ShouldBeLessThan(6);
 
         wire.PlugIn();
         teacher.OpenRecord();
         browser.UntilText("has been sent");
-        ReadOnlyTake(teacher).Length.Seconds.ShouldBeGreaterThan(6);
+        shared.TakeOf(teacher).Length.Seconds.ShouldBeGreaterThan(6);
         browser.Click("Go on with it");
         teacher.UntilRecorded(9);
         teacher.Draw((0.1, 0.1), (0.9, 0.1));
         teacher.UntilRecorded(11);
         teacher.Finish();
 
-        var take = ReadOnlyTake(teacher);
+        var take = shared.TakeOf(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(10.5);
         ShouldBeWhole(teacher);
         take.Actions.OfType<StrokeDrawn>().Select(s => s.Stroke.Number).ShouldBeUnique();
@@ -112,7 +112,7 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         browser.UntilText("saved up to");
         teacher.Finish();
 
-        var take = ReadOnlyTake(teacher);
+        var take = shared.TakeOf(teacher);
         take.Length.Seconds.ShouldBeGreaterThan(22);
         ShouldBeWhole(teacher);
     }
@@ -138,7 +138,7 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
         teacher.UntilRecorded(7);
         teacher.Finish();
 
-        ReadOnlyTake(teacher).IsEnded.ShouldBeTrue();
+        shared.TakeOf(teacher).IsEnded.ShouldBeTrue();
         ShouldBeWhole(teacher);
     }
 
@@ -217,9 +217,5 @@ public sealed class SurvivalTests(ITestOutputHelper output, SharedServer shared)
     }
 
     // Sequence numbers have no gaps in a journal; what the browser no longer had would be there as a declared loss.
-    private void ShouldBeWhole(TeacherSession teacher) => ReadJournal(teacher).Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
-
-    private TakeLog ReadOnlyTake(TeacherSession teacher) => Takes.Log(ReadJournal(teacher));
-
-    private Journal ReadJournal(TeacherSession teacher) => shared.JournalOf(teacher);
+    private void ShouldBeWhole(TeacherSession teacher) => shared.JournalOf(teacher).Records.ShouldNotContain(r => r.Kind == JournalRecordKind.Lost);
 }

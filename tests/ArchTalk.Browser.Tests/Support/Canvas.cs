@@ -46,8 +46,8 @@ public sealed class Canvas(Chromium browser)
         browser.Until(() => Has(color, places, overlay: overlay).All(seen => seen), what);
 
     /// <summary>Waits until a colour is found near none of the places.</summary>
-    public void UntilGone(SKColor color, IReadOnlyCollection<(double X, double Y)> places, string what) =>
-        browser.Until(() => Has(color, places).All(seen => !seen), what);
+    public void UntilGone(SKColor color, IReadOnlyCollection<(double X, double Y)> places, string what, bool overlay = false) =>
+        browser.Until(() => Has(color, places, overlay: overlay).All(seen => !seen), what);
 
     /// <summary>The whole picture as 320 by 180 grey values, to be compared with one of another size.</summary>
     public int[] Picture() => JsonSerializer.Deserialize<int[]>(browser.Script<string>(Small))!;

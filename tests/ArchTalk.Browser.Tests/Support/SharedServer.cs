@@ -29,6 +29,9 @@ public sealed class SharedServer : IAsyncDisposable
     /// <summary>What the server has on its disk of the one take of a teacher's lesson.</summary>
     public Journal JournalOf(TeacherSession teacher) => Journals.ReadOnly(FolderOf(teacher));
 
+    /// <summary>That take, read.</summary>
+    public TakeLog TakeOf(TeacherSession teacher) => Takes.Log(JournalOf(teacher));
+
     /// <summary>Where the server keeps a teacher's lesson.</summary>
     public string FolderOf(TeacherSession teacher) => Path.Join(server!.DataFolder, teacher.LessonPath);
 
